@@ -9,4 +9,6 @@ export async function register(): Promise<void> {
   } catch (e) {
     if (!storageTroubleHere(e)) throw e
   }
+  const { keepBackingUp } = await import('./server/backups')
+  keepBackingUp()
 }

@@ -1,7 +1,7 @@
 import { type NextRequest, NextResponse } from 'next/server'
 import { getIronSession } from 'iron-session'
 import { contentSecurityPolicy, nonceOf, refusal } from './server/guards'
-import { door, type Person, personOf, scheme, sessionOptions } from './server/sign-in'
+import { door, type Person, personOf, schemeOf, sessionOptions } from './server/sign-in'
 
 /** What one may see without being signed in: the door itself, and the mark on the tab. */
 const outside = new Set(['/sign-in', '/api/sign-in', '/icon.svg'])
@@ -18,10 +18,10 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   if (await mustSignIn(request)) {
     const { pathname, search } = request.nextUrl
     if (pathname.startsWith('/api/'))
-      return NextResponse.json({ error: { path: '', message: 'Sign in first: open the page anew.' } }, { status: 401 })
+      return NextResponse.json({ error: { path: '', message: 'Sign in first: open the page again.' } }, { status: 401 })
     // By the name that was asked for, which was checked above: the address this server listens at may be a wildcard.
     return NextResponse.redirect(
-      new URL(`/sign-in?to=${encodeURIComponent(pathname + search)}`, `${scheme()}://${request.headers.get('host')}`),
+      new URL(`/sign-in?to=${encodeURIComponent(pathname + search)}`, `${schemeOf(request.headers)}://${request.headers.get('host')}`),
     )
   }
   const nonce = nonceOf()

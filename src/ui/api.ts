@@ -28,7 +28,9 @@ export async function api<T>(
       signal,
       ...(body === undefined
         ? {}
-        : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+        : body instanceof Blob
+          ? { body, headers: { 'content-type': 'application/zip' } }
+          : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
     })
   } catch {
     throw away()
@@ -47,11 +49,12 @@ async function refused(response: Response): Promise<ApiError> {
   return new ApiError(response.status, json?.error?.path ?? '', json?.error?.message ?? `The server answered ${response.status}.`, json)
 }
 
-/** A file of our own server, which may be given up. @throws ApiError, or AbortError */
-export async function fetched(url: string, signal: AbortSignal): Promise<Response> {
-  const response = await fetch(url, { signal }).catch((e: unknown) => {
+/** A file or a stream of our own server, which may be given up; with `asked` it is asked for by a POST. @throws ApiError, or AbortError */
+export async function fetched(url: string, signal: AbortSignal, asked?: object): Promise<Response> {
+  const how = asked ? { method: 'POST', body: JSON.stringify(asked), headers: { 'content-type': 'application/json' } } : {}
+  const response = await fetch(url, { signal, ...how }).catch((e: unknown) => {
     if (signal.aborted) throw e
-    throw new ApiError(0, '', 'The server that makes papers cannot be reached.')
+    throw new ApiError(0, '', 'The server cannot be reached.')
   })
   if (!response.ok) throw await refused(response)
   return response

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
 import clsx from 'clsx'
+import { useWorded } from './worded'
 import { nearest } from './arrows'
 import type { Backdrop, Drawing, Paint, Shape } from '@/core/drawing/shape'
 
@@ -17,6 +18,7 @@ const paints: Record<string, string> = {
 const paint = (p: Paint | undefined): string => (p === undefined ? 'none' : (paints[p] ?? p))
 
 function ShapeView({ shape: s }: { shape: Shape }) {
+  const worded = useWorded()
   if (s.kind === 'text')
     return (
       <text
@@ -28,7 +30,7 @@ function ShapeView({ shape: s }: { shape: Shape }) {
         fontWeight={s.bold ? 700 : 400}
         fontFamily={s.mono ? 'var(--font-mono)' : undefined}
       >
-        {s.text}
+        {s.written ? s.text : worded(s.text)}
       </text>
     )
   const stroke = { fill: paint(s.fill), stroke: paint(s.stroke), strokeWidth: s.width, strokeDasharray: s.dash }

@@ -1,6 +1,7 @@
 'use client'
 import clsx from 'clsx'
 import { type ReactNode, useEffect, useId, useRef, useState } from 'react'
+import { useWorded } from './worded'
 
 /** An edit while typing goes on is shown at once and written down after this pause, or on leaving the field. */
 const SETTLE_MS = 700
@@ -14,10 +15,11 @@ export interface Shell {
 }
 
 export function FieldShell({ label, hint, error, unit, wide, id, children }: Shell & { id: string; children: ReactNode }) {
+  const worded = useWorded()
   return (
     <div className={clsx('min-w-0', wide && 'col-span-full')}>
       <label htmlFor={id} className="mb-0.5 block text-[0.9rem] text-ink-2">
-        {label}
+        {worded(label)}
       </label>
       <div className="flex items-center gap-1.5">
         {children}
@@ -25,10 +27,10 @@ export function FieldShell({ label, hint, error, unit, wide, id, children }: She
       </div>
       {error ? (
         <p id={`${id}-error`} role="alert" className="mt-0.5 font-bold text-error">
-          {error}
+          {worded(error)}
         </p>
       ) : (
-        hint && <p className="mt-0.5 text-[0.85rem] text-ink-2">{hint}</p>
+        hint && <p className="mt-0.5 text-[0.85rem] text-ink-2">{typeof hint === 'string' ? worded(hint) : hint}</p>
       )}
     </div>
   )
@@ -111,13 +113,14 @@ export function SelectField<V extends string>({
   ...shell
 }: Shell & { value: V | ''; options: readonly Option<V>[]; onCommit: (v: V) => void; placeholder?: string }) {
   const id = useId()
+  const worded = useWorded()
   const groups = [...new Set(options.map((o) => o.group ?? ''))]
   const items = (group: string) =>
     options
       .filter((o) => (o.group ?? '') === group)
       .map((o) => (
         <option key={o.value} value={o.value}>
-          {o.label}
+          {worded(o.label)}
         </option>
       ))
   return (
@@ -145,10 +148,11 @@ export function SelectField<V extends string>({
 }
 
 export function CheckField({ label, value, onCommit }: { label: string; value: boolean; onCommit: (v: boolean) => void }) {
+  const worded = useWorded()
   return (
     <label className="col-span-full flex tap items-center gap-2">
       <input type="checkbox" className="size-5 shrink-0 accent-[var(--ink)]" checked={value} onChange={(e) => onCommit(e.target.checked)} />
-      <span>{label}</span>
+      <span>{worded(label)}</span>
     </label>
   )
 }
@@ -168,9 +172,10 @@ export function ChoiceField<V extends string>({
   wide?: boolean
 }) {
   const name = useId()
+  const worded = useWorded()
   return (
     <fieldset className={clsx('min-w-0', wide && 'col-span-full')}>
-      <legend className="mb-0.5 text-[0.9rem] text-ink-2">{label}</legend>
+      <legend className="mb-0.5 text-[0.9rem] text-ink-2">{worded(label)}</legend>
       <div className="flex flex-wrap gap-px">
         {options.map((o) => (
           <label
@@ -182,7 +187,7 @@ export function ChoiceField<V extends string>({
             )}
           >
             <input type="radio" className="sr-only" name={name} checked={value === o.value} onChange={() => onCommit(o.value)} />
-            {o.label}
+            {worded(o.label)}
           </label>
         ))}
       </div>

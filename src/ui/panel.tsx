@@ -5,6 +5,7 @@ import { createContext, type MouseEvent, type ReactNode, useContext, useEffect, 
 import { createPortal } from 'react-dom'
 import { Alive } from './alive'
 import { arrowsInTable } from './arrows'
+import { useWorded } from './worded'
 
 const PHONE = '(max-width: 767px)'
 const onPhone = () => window.matchMedia(PHONE).matches
@@ -144,10 +145,11 @@ export function Stage({
 }
 
 export function Section({ title, children, aside }: { title: string; children: ReactNode; aside?: ReactNode }) {
+  const worded = useWorded()
   return (
     <section className="mb-5">
       <div className="mb-1.5 flex items-baseline justify-between gap-2 border-b border-rule">
-        <h2 className="text-[1rem]">{title}</h2>
+        <h2 className="text-[1rem]">{worded(title)}</h2>
         {aside}
       </div>
       {children}

@@ -1,6 +1,7 @@
 'use client'
 import { useSearchParams } from 'next/navigation'
 import { type ComponentType, useEffect, useRef, useState } from 'react'
+import { useWorded } from './worded'
 import { Alive } from './alive'
 
 /** One stage in several sheets: the names along the top, one sheet in front; which one stands in the address. */
@@ -15,6 +16,7 @@ export function Sheets<Id extends string>({
   views: Readonly<Record<Id, ComponentType>>
   first: Id
 }) {
+  const worded = useWorded()
   const inAddress = useSearchParams().get('sheet')
   // A sheet touched while the address is still on its way to this stage is not lost with the address.
   const [touched, setTouched] = useState<Id | null>(null)
@@ -51,7 +53,7 @@ export function Sheets<Id extends string>({
               (t.id === current.id ? 'border-ink bg-sheet font-bold' : 'border-transparent text-ink-2 hover:bg-wash')
             }
           >
-            {t.name}
+            {worded(t.name)}
           </button>
         ))}
       </nav>

@@ -1,5 +1,6 @@
 import clsx from 'clsx'
 import type { CSSProperties, ReactNode } from 'react'
+import { useWorded } from './worded'
 
 /** A column's heading; a pair where it wants a width or an alignment of its own, empty where a button stands below. */
 export type Head = string | readonly [words: ReactNode, className: string]
@@ -13,8 +14,21 @@ const labels = (heads: readonly Head[]): CSSProperties =>
     }),
   )
 
+interface Shown {
+  readonly heads: readonly Head[]
+  readonly minRem: number
+  readonly label?: string
+  readonly children: ReactNode
+}
+
 /** A ruled table that scrolls sideways by itself where the screen is narrower than `minRem`; on a phone each row is a card. */
-export function Table({ heads, minRem, label, children }: { heads: readonly Head[]; minRem: number; label?: string; children: ReactNode }) {
+export function Table({ heads: named, minRem, label, children }: Shown) {
+  const worded = useWorded()
+  const heads = named.map((head): Head => {
+    if (typeof head === 'string') return worded(head)
+    const [words, more] = head
+    return [typeof words === 'string' ? worded(words) : words, more]
+  })
   return (
     <div className="overflow-x-auto">
       <table

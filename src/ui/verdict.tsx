@@ -1,6 +1,7 @@
 import { verdictGlyph } from '@/core/drawing/glyph'
 import type { Finding, Severity } from '@/core/base/finding'
 import { Shapes } from './drawing'
+import { useWorded } from './worded'
 
 const words: Record<Severity | 'met', string> = { error: 'Error', warning: 'Warning', unknown: 'Unknown', note: 'Note', met: 'Met' }
 
@@ -28,18 +29,19 @@ export type LinkOf<F extends Finding> = (finding: F) => FindingLink | null
 
 function FindingItem<F extends Finding>({ finding, linkOf }: { finding: F; linkOf?: LinkOf<F> }) {
   const link = linkOf?.(finding)
+  const worded = useWorded()
   return (
     <li className="flex gap-2 border-b border-rule py-2 last:border-0">
       <VerdictMark of={finding.severity} size={20} />
       <div className="min-w-0">
         <p>
           <span className="sr-only">{words[finding.severity]}: </span>
-          {finding.message}
+          {worded(finding.message)}
         </p>
         <p className="mt-0.5 text-[0.85rem] text-ink-2">{finding.clause}</p>
         {link && (
           <button type="button" className="no-print mt-0.5 tap text-left underline" onClick={link.follow}>
-            {link.words}
+            {worded(link.words)}
           </button>
         )}
       </div>
@@ -50,7 +52,8 @@ function FindingItem<F extends Finding>({ finding, linkOf }: { finding: F; linkO
 const order: Severity[] = ['error', 'warning', 'unknown', 'note']
 
 export function FindingList<F extends Finding>({ findings, empty, linkOf }: { findings: readonly F[]; empty: string; linkOf?: LinkOf<F> }) {
-  if (findings.length === 0) return <p className="text-ink-2">{empty}</p>
+  const worded = useWorded()
+  if (findings.length === 0) return <p className="text-ink-2">{worded(empty)}</p>
   const sorted = findings.toSorted((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity))
   return (
     <ul aria-label="Findings">

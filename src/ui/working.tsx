@@ -12,7 +12,7 @@ export function Working({
 }) {
   return (
     <div className="no-print flex flex-wrap items-center gap-x-3 gap-y-1" aria-live="polite">
-      <span>{stopped ? 'Given up.' : words}</span>
+      <span>{stopped ? 'Cancelled.' : words}</span>
       {!stopped && part !== null && (
         <progress className="h-3 w-40 accent-[var(--ink)]" value={part} aria-label={words}>
           {Math.round(part * 100)} %

@@ -9,7 +9,8 @@ import { Section, Stage } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { useJob, useUnits } from '../sync/context'
 import { Findings } from '../fields/findings'
-import { BoxFields } from './box-fields'
+import { BoxFields, nothingFound } from './box-fields'
+import { Photographs } from '../photographs/photographs'
 import { InBox } from './in-box'
 
 /** What becomes of a box, by what stands in it. */
@@ -90,14 +91,11 @@ export function AllBoxes() {
               cables={chosen.told ? chosen.told.end.cables - chosen.box.others : null}
             />
           </Section>
+          <Photographs of={{ kind: 'box', id: chosen.box.id }} hint="The box open, conductors terminated, before the plate goes on." />
           <InBox box={chosen.box.id} from={chosen.told?.end.points[0] ?? null} circuit={chosen.told?.c.circuit ?? null} />
           {chosen.told && (
             <Section title="Findings">
-              <Findings
-                stage="boxes"
-                findings={chosen.told.end.boxReport.findings}
-                empty={chosen.told.end.boxReport.kind ? 'Fill OK, by what was entered.' : 'Choose a box to have it judged.'}
-              />
+              <Findings stage="boxes" findings={chosen.told.end.boxReport.findings} empty={nothingFound(chosen.told.end.boxReport)} />
             </Section>
           )}
         </>

@@ -1,5 +1,6 @@
 'use client'
 import { type BoxKind, boxesFor } from '@/core/catalogue/boxes'
+import type { BoxReport } from '@/core/build/choose-box'
 import { pointsThere } from '@/core/installation/installation'
 import type { BoxPatch, BoxRecord, MeasuredBox } from '@/core/job/box'
 import { formatSmallLength, formatVolume, type UnitSystem } from '@/core/base/format'
@@ -37,7 +38,7 @@ export function BoxFields({ box, kind, cables }: { box: BoxRecord; kind: BoxKind
         wide
         label={there ? 'Box that is there' : 'Box'}
         value={box.measured ? 'measured' : (box.kind ?? '')}
-        placeholder={there ? 'Not looked at' : 'Choose a box'}
+        placeholder={there ? 'Not checked' : 'Choose a box'}
         options={[...kinds, { value: 'measured', label: 'None of these: measured', group: 'Other' }]}
         onCommit={(id) => set(id === 'measured' ? { measured: { volumeCm3: null, depthMm: null, gangs: 1, metal: null } } : { kind: id })}
       />
@@ -53,7 +54,7 @@ export function BoxFields({ box, kind, cables }: { box: BoxRecord; kind: BoxKind
       )}
       <NumberField
         label="Other cables in it"
-        {...(cables === null ? {} : { hint: `Besides the ${cables} of this job` })}
+        {...(cables === null ? {} : { hint: `In addition to the ${cables} of this job` })}
         value={box.others}
         whole
         max={11}
@@ -117,4 +118,10 @@ function MeasuredFields({ measured, na, onSet }: { measured: MeasuredBox; na: bo
       />
     </>
   )
+}
+
+/** What a list of findings on a box says where it is empty. */
+export function nothingFound({ kind, fill, depth }: Pick<BoxReport, 'kind' | 'fill' | 'depth'>): string {
+  if (!kind) return 'Choose a box to have it judged.'
+  return fill || depth ? 'Fill OK.' : 'The fill is not known until the circuit is worked out.'
 }

@@ -8,7 +8,7 @@ import { Section, Stage } from '@/ui/panel'
 import { useCircuit, useJob, useUnits } from '../sync/context'
 import { Findings } from '../fields/findings'
 import { useEnd } from '../fields/end-picker'
-import { BoxFields, describe, useThere } from './box-fields'
+import { BoxFields, describe, nothingFound, useThere } from './box-fields'
 import { InBox } from './in-box'
 import { worlds } from '@/core/region/worlds'
 
@@ -92,17 +92,7 @@ export function BoxesView() {
             </button>
           )}
           <Section title="Findings">
-            <Findings
-              stage="boxes"
-              findings={report.findings}
-              empty={
-                report.kind
-                  ? report.fill || report.depth
-                    ? 'Fill OK.'
-                    : 'Nothing can be said until the circuit is worked out.'
-                  : 'Choose a box to have it judged.'
-              }
-            />
+            <Findings stage="boxes" findings={report.findings} empty={nothingFound(report)} />
           </Section>
           {report.fill && (
             <Section title="How it is counted">

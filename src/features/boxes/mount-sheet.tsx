@@ -17,7 +17,7 @@ import { useLed } from '../fields/use-led'
 import { PaperLink } from '../fields/paper-link'
 
 const behinds = [
-  { value: 'finished', label: 'Boards are up' },
+  { value: 'finished', label: 'Wall is finished' },
   { value: 'open', label: 'Framing is open' },
   { value: 'masonry', label: 'Masonry' },
   { value: 'surface', label: 'Only the face' },
@@ -152,8 +152,14 @@ function WhatIsThere({ point, mount }: { point: PlacedPoint; mount: MountRecord 
   return (
     <Section title="What is there">
       <FieldGrid>
-        <ChoiceField label="Behind the face" value={mount.behind} options={[...behinds]} onCommit={(behind) => set({ behind })} />
+        <ChoiceField label="Wall type" value={mount.behind} options={[...behinds]} onCommit={(behind) => set({ behind })} />
         <Layers layers={mount.layers} onSet={(layers) => set({ layers: [...layers] })} />
+        <SmallLengthField
+          label="Set back from the face"
+          value={mount.setBackMm ?? null}
+          max={200}
+          onCommit={(setBackMm) => set({ setBackMm })}
+        />
         <SmallLengthField label="Free behind it" value={mount.cavityMm} max={1000} onCommit={(cavityMm) => set({ cavityMm })} />
         <SmallLengthField label="Middle to the nearest stud" value={mount.studMm} max={2000} onCommit={(studMm) => set({ studMm })} />
         <SmallLengthField
@@ -164,7 +170,7 @@ function WhatIsThere({ point, mount }: { point: PlacedPoint; mount: MountRecord 
         />
         {point.kind === 'light' && point.wall === null && (
           <ChoiceField
-            label="May a fan ever hang there?"
+            label="May a fan be hung there?"
             value={mount.fan === null ? null : mount.fan ? 'yes' : 'no'}
             options={[
               { value: 'yes', label: 'Yes' },
@@ -257,7 +263,7 @@ const mountWords = {
   'clamps to a finished wall': 'clamps to a finished wall',
   'nails to a stud': 'nails to a stud',
   'screws to framing': 'screws to framing',
-  surface: 'stands on the surface',
+  surface: 'surface-mounted',
   'set in masonry': 'is set in the wall and screwed',
   ceiling: 'is made for a ceiling',
   'set in a floor': 'is set in a floor',

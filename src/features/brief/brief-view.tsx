@@ -17,6 +17,7 @@ import { applianceOptions } from '../fields/appliance-options'
 import { SchoolFields } from '../fields/schools'
 import { LoadNameplate } from '../fields/load-fields'
 import { worlds } from '@/core/region/worlds'
+import { SamePlace } from './same-place'
 
 const earthingNames: Record<(typeof earthings)[number], string> = { 'tn-c-s': 'TN-C-S', 'tn-s': 'TN-S', tt: 'TT, earth rod' }
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
@@ -48,7 +49,13 @@ export function BriefView() {
                 />
                 <TextField label="Asked by" value={brief.askedBy} onCommit={(askedBy) => set({ askedBy })} />
                 <TextField label="Through" value={brief.through} onCommit={(through) => set({ through })} placeholder="directly" />
-                <TextField wide label="What is there now" multiline={2} value={brief.existing} onCommit={(existing) => set({ existing })} />
+                <TextField
+                  wide
+                  label="Existing installation"
+                  multiline={2}
+                  value={brief.existing}
+                  onCommit={(existing) => set({ existing })}
+                />
                 <TextField wide label="Finish expected" value={brief.finish} onCommit={(finish) => set({ finish })} />
                 <TextField wide label="What they may want later" multiline={2} value={brief.later} onCommit={(later) => set({ later })} />
                 <ChoiceField
@@ -66,6 +73,7 @@ export function BriefView() {
                 />
               </FieldGrid>
             </Section>
+            <SamePlace />
           </div>
           <div>
             <Fitness />
@@ -84,7 +92,7 @@ export function BriefView() {
             <Findings
               stage="brief"
               findings={stage.findings}
-              empty={stage.open.length ? stage.open.map((o) => o.ask).join(' ') : 'Nothing stands in the way of starting.'}
+              empty={stage.open.length ? stage.open.map((o) => o.ask).join(' ') : 'Ready to start.'}
             />
           </Section>
         </>

@@ -18,13 +18,15 @@ import { useCircuit, useJob } from '../sync/context'
 import { Findings } from '../fields/findings'
 import { DemandTable } from '../fields/demand-table'
 import { placeOptions } from './places'
+import { sentence } from '@/core/job/part'
+import type { RegionId } from '@/core/region/types'
+import { useWorded } from '@/ui/worded'
 import { worlds } from '@/core/region/worlds'
 
-export const kindNames: Record<Circuit['kind'], string> = {
-  radial: 'Radial',
-  ring: 'Ring',
-  'shared-neutral': 'Multiwire branch circuit',
-  feeder: 'Feeder',
+/** What a kind of circuit is called there. */
+function kindName(region: RegionId, kind: Circuit['kind']): string {
+  if (kind === 'ring') return 'Ring'
+  return kind === 'shared-neutral' ? 'Multiwire branch circuit' : sentence(worlds[region].words[kind])
 }
 
 const gravity = (c: CircuitReport): number => {
@@ -38,6 +40,7 @@ export function AllSheet() {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const pick = useJob((s) => s.pickCircuit)
+  const worded = useWorded()
   const { circuit } = useCircuit()
   const id = useJob((s) => s.id)
   const kinds = circuitKinds.filter((k) =>
@@ -45,7 +48,7 @@ export function AllSheet() {
   )
   const add = (kind: Circuit['kind']) => {
     const made = crypto.randomUUID()
-    commit({ kind: 'circuit.add', id: made, name: `${kindNames[kind]} ${job.circuits.length + 1}`, of: kind })
+    commit({ kind: 'circuit.add', id: made, name: `${kindName(job.region, kind)} ${job.circuits.length + 1}`, of: kind })
     pick(made)
   }
   const common = report.stages.find((s) => s.id === 'circuit')!.findings.filter((f) => f.circuit === null)
@@ -57,7 +60,7 @@ export function AllSheet() {
           <div className="no-print mb-3 flex flex-wrap gap-2">
             {kinds.map((k) => (
               <button key={k} type="button" className="btn" onClick={() => add(k)}>
-                <Plus size={16} aria-hidden /> {kindNames[k]}
+                <Plus size={16} aria-hidden /> {kindName(job.region, k)}
               </button>
             ))}
             <PaperLink className="btn" job={id} file="design.pdf" name="Design sheets">
@@ -65,7 +68,7 @@ export function AllSheet() {
             </PaperLink>
           </div>
           <div className="mb-6">
-            <Table minRem={44} heads={[['', 'w-8'], 'Circuit', 'Kind', 'Way', 'Made for', 'Breaker, size', 'Worst drop']}>
+            <Table minRem={44} heads={[['', 'w-8'], 'Circuit', 'Kind', 'Way', 'Load', 'Breaker, size', 'Worst drop']}>
               {report.circuits
                 .toSorted((a, b) => gravity(a) - gravity(b))
                 .map((c) => {
@@ -88,15 +91,16 @@ export function AllSheet() {
                             <span className="block text-[0.85rem] text-ink-2">
                               {c.findings
                                 .filter((f) => f.severity === 'error')
-                                .map((f) => f.rule.replaceAll('-', ' '))
+                                .map((f) => worded(f.rule.replaceAll('-', ' ')))
                                 .join(', ')}
                             </span>
                           )}
                         </button>
                       </td>
                       <td className="pr-3">
-                        {kindNames[c.circuit.kind]}
-                        {c.circuit.points.length > 0 && `, ${c.circuit.points.length} points`}
+                        {kindName(job.region, c.circuit.kind)}
+                        {c.circuit.points.length > 0 &&
+                          `, ${c.circuit.points.length} ${c.circuit.points.length === 1 ? 'point' : 'points'}`}
                         {c.circuit.work === 'altered' && ', altered'}
                         {c.upstream.fed && <span className="block text-[0.85rem] text-ink-2">from {c.upstream.fed.name}</span>}
                       </td>
@@ -154,12 +158,12 @@ function CircuitFields() {
         <SelectField
           label="Kind"
           value={circuit.kind}
-          options={kinds.map((k) => ({ value: k, label: kindNames[k] }))}
+          options={kinds.map((k) => ({ value: k, label: kindName(job.region, k) }))}
           onCommit={(kind) => set({ kind })}
         />
         {feeders.length > 0 && (
           <SelectField
-            label="It leaves from"
+            label="Fed from"
             wide
             value={circuit.feeder ?? 'main'}
             options={[
@@ -182,7 +186,7 @@ function CircuitFields() {
           onCommit={(work) => set({ work })}
         />
         <SelectField
-          label="Its points stand in"
+          label="Room of its points"
           value={circuit.place ?? ''}
           placeholder="Not said yet"
           options={placeOptions}

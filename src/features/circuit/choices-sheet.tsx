@@ -45,7 +45,7 @@ export function ChoicesSheet() {
       ) : (
         <>
           <Chart
-            label={`Cost against what the cable wastes in a year, ${options.length} ways to build it`}
+            label={`Cost against what the cable wastes in a year, ${options.length} options`}
             className="h-64 w-full"
             option={(inks) => frontOption(options, option?.id ?? null, job, inks)}
             onPick={(i) => options[i] && setPicked(options[i].id)}
@@ -53,7 +53,7 @@ export function ChoicesSheet() {
           <Table
             minRem={41}
             heads={[
-              'Way to build it',
+              'Option',
               ['Cost', 'pl-3 text-right'],
               ['Drop', 'pl-3 text-right'],
               ['Margin', 'pl-3 text-right'],
@@ -101,7 +101,7 @@ export function ChoicesSheet() {
           {good.length === 0 && <WhyNone options={options} />}
           <label className="flex tap items-center gap-2">
             <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={all} onChange={(e) => setAll(e.target.checked)} />
-            Show the {options.length - good.length} that are beaten or not allowed as well
+            Show the {options.length - good.length} that are worse or not allowed
           </label>
         </>
       )}

@@ -36,7 +36,7 @@ export function FoundBeside({ report, onPick }: { report: CircuitReport; onPick:
     ? '?'
     : device
       ? `${device.name}, ${device.tripMa ?? '?'} mA`
-      : { none: `no ${words.rcd}`, own: `its own ${words.rcd}`, unknown: 'not looked at' }[way.residual as 'none' | 'own' | 'unknown']
+      : { none: `no ${words.rcd}`, own: `its own ${words.rcd}`, unknown: 'not checked' }[way.residual as 'none' | 'own' | 'unknown']
   const { at, ma } = design.residual
   const rows: [name: string, found: string, becomes: string][] = [
     [
@@ -44,7 +44,7 @@ export function FoundBeside({ report, onPick }: { report: CircuitReport; onPick:
       way?.ratingA == null ? 'not read' : `${formatA(way.ratingA)}${typedBreakers ? ` type ${way.curve ?? 'not read'}` : ''}`,
       result?.breakerA == null ? '?' : `${result.breakerA} A${typedBreakers ? ` type ${design.breakerType}` : ''}`,
     ],
-    ['Stands behind', behind, at === 'none' ? `no ${words.rcd}` : `${words.rcd} ${ma} mA`],
+    ['Protected by', behind, at === 'none' ? `no ${words.rcd}` : `${words.rcd} ${ma} mA`],
     [
       'Cable',
       cables.length ? listed(cables.map(cableWords)) : 'not read',
@@ -118,7 +118,7 @@ export function FoundPanel() {
                 options={[
                   { value: 'yes', label: 'Yes' },
                   { value: 'no', label: 'No' },
-                  { value: 'unknown', label: 'Not looked' },
+                  { value: 'unknown', label: 'Not checked' },
                 ]}
                 onCommit={(answer) => commit({ kind: 'old.answer', circuit: circuit.id, question: q.id, answer })}
               />
@@ -135,8 +135,7 @@ function OnWhichWay({ circuit }: { circuit: Circuit }) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const ways = job.ways.filter((w) => w.board === circuit.board)
-  if (ways.length === 0)
-    return <p className="mb-3">Which way it sits on is not said, and no way of the board is listed: list it in the survey.</p>
+  if (ways.length === 0) return <p className="mb-3">Its way is not recorded, and no way of the board is listed: add it in the survey.</p>
   return (
     <SelectField
       label="The way it sits on"
@@ -169,10 +168,10 @@ function WayThere({ way }: { way: Way }) {
           onCommit={(ratingA) => commit({ kind: 'way.set', id: way.id, patch: { ratingA: ratingA || null } })}
         />
         <SelectField
-          label="It stands behind"
+          label="Protected by"
           value={way.residual}
           options={[
-            { value: 'unknown', label: 'Not looked at' },
+            { value: 'unknown', label: 'Not checked' },
             { value: 'none', label: `No ${words.rcd}` },
             { value: 'own', label: `Its own ${words.rcd}` },
             ...job.residualDevices

@@ -132,7 +132,7 @@ export function ResidualType({ circuit, design, set }: OfResidual) {
     <SelectField
       label="Type marked on it"
       value={design.residual.type ?? 'unknown'}
-      options={[{ value: 'unknown', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: typeHints[t] }))]}
+      options={[{ value: 'unknown', label: 'Not checked' }, ...residualTypes.map((t) => ({ value: t, label: typeHints[t] }))]}
       onCommit={(type) => mark(type === 'unknown' ? null : type)}
     />
   )
@@ -160,7 +160,7 @@ function ResidualCurrent({ circuit, design, set }: OfResidual) {
       />
       {device?.tripMa != null && device.tripMa !== design.reckonedMa && (
         <button type="button" className="btn mt-1" onClick={() => reckon(device.tripMa!)}>
-          Reckon with {device.tripMa} mA, not {design.reckonedMa}
+          Use {device.tripMa} mA, not {design.reckonedMa}
         </button>
       )}
     </div>
@@ -182,7 +182,7 @@ export function BehindField({ circuit }: { circuit: Circuit }) {
   if (guards.length === 0 || circuit.feeder !== null) return null
   return (
     <SelectField
-      label="It stands behind"
+      label="Protected by"
       value={circuit.behind ?? 'unknown'}
       options={[
         { value: 'unknown', label: 'Not said' },
@@ -230,7 +230,8 @@ function CableFields({ report, set, show }: Fields) {
         <p className="self-end pb-1.5 text-[0.9rem]">Its lengths stand with its points.</p>
       ) : design.stretches.length ? (
         <p className="self-end pb-1.5 text-[0.9rem]">
-          Its {design.stretches.length} stretches stand below the chain{from?.way ? ', as its way through the building gives them' : ''}.
+          Its {design.stretches.length} sections are listed below the chain
+          {from?.way ? ', as its route through the building gives them' : ''}.
         </p>
       ) : (
         <LengthField
@@ -345,8 +346,8 @@ function OutletFields({ report, set, show }: Fields) {
       <AccessoryField label="Accessory" value={design.accessory} onCommit={(chosen) => set({ accessory: chosen?.id ?? null })} />
       {others.length > 0 && (
         <p className="col-span-full text-[0.9rem] text-ink-2">
-          Elsewhere on it: {others.map((e) => `${e.fitted.name} (${whereEnding(e, endings)})`).join('; ')}. Each point says what stands
-          there, under Points.
+          Elsewhere on it: {others.map((e) => `${e.fitted.name} (${whereEnding(e, endings)})`).join('; ')}. The accessory of each point is
+          set under Points.
         </p>
       )}
       {report.circuit.points.length === 0 && (
@@ -400,7 +401,7 @@ function CordFields({ report, set, show }: Fields) {
         />
       )}
       <CheckField
-        label="An extension cord stands between"
+        label="Through an extension cord"
         value={design.extension !== null}
         onCommit={(on) => set({ extension: on ? { ratingA: 13, lengthM: 5, size: sizes[1]! } : null })}
       />

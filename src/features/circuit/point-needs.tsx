@@ -1,4 +1,5 @@
 'use client'
+import { Say } from '@/ui/worded'
 import clsx from 'clsx'
 import { Check, Minus } from 'lucide-react'
 import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
@@ -26,7 +27,7 @@ function Need({ need }: { need: PointVerdict | undefined }) {
       title={`${need.severity ? `${need.words} ` : ''}${need.clause}`}
     >
       {need.severity ? <VerdictMark of={need.severity} size={16} label="" /> : <Plain size={15} aria-hidden />}
-      {needWords(need)}
+      <Say>{needWords(need)}</Say>
     </span>
   )
 }

@@ -27,6 +27,7 @@ import { LengthField } from '../fields/measure-fields'
 import { PointFeeds } from './point-needs'
 import { CableInStretches, DivideIt } from './stretches'
 import { WorkingCard } from './working-card'
+import { Say } from '@/ui/worded'
 import { worlds } from '@/core/region/worlds'
 
 /** What may be added along the cable: the next point, one that is there already, a branch or spur from the one picked. */
@@ -200,11 +201,11 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
               {p.accessory && <span className="block pb-1 text-[0.85rem] text-ink-2">{fittedAt(chosen.design, p)?.name}</span>}
             </td>
             <td>
-              {p.from === null
-                ? circuit.kind === 'ring'
-                  ? 'the ring'
-                  : 'the board'
-                : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}
+              {p.from === null ? (
+                <Say>{circuit.kind === 'ring' ? 'the ring' : 'the board'}</Say>
+              ) : (
+                (circuit.points.find((x) => x.id === p.from)?.name ?? '?')
+              )}
             </td>
             <td className="whitespace-nowrap">{within.has(p.id) ? 'same box' : f ? formatSize(f.size) : '?'}</td>
             <td className="whitespace-nowrap">{f && f.throughA !== null ? formatA(f.throughA) : '?'}</td>
@@ -359,6 +360,7 @@ function PointFields({
   const { design } = chosen
   const kind = fittedAt(design, point)
   const unit = kind?.kind === 'connection-unit'
+  const draws = point.kind !== 'switch' && point.kind !== 'box'
   const sizes = worlds[region].sizes(design.cable, design.conductor)
   const others = circuit.points.filter((p) => p.id !== point.id)
   const cable = circuit.cables.find((k) => k.to.id === point.id)
@@ -402,30 +404,38 @@ function PointFields({
             set({ kind: k, ...(k === 'outlet' ? {} : { outlets: 0 }), ...(k === 'switch' || k === 'box' ? { watts: null } : {}) })
           }
         />
-        <AccessoryField
-          label="What stands there"
-          value={point.accessory}
-          above={design.accessory}
-          onCommit={(own) => set({ accessory: own?.id ?? null, ...outletsWith(own ?? accessory(design.accessory), point) })}
-        />
-        {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && (
-          <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />
+        {point.kind !== 'box' && (
+          <AccessoryField
+            label="Accessory here"
+            value={point.accessory}
+            above={design.accessory}
+            onCommit={(own) => set({ accessory: own?.id ?? null, ...outletsWith(own ?? accessory(design.accessory), point) })}
+          />
         )}
-        <PointLoad circuit={circuit} point={point} onPreview={(watts) => show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
-        <LoadSourceField value={point.wattsFrom} onCommit={(wattsFrom) => set({ wattsFrom })} />
-        <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
+        {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && (
+          <CheckField label="Its load side feeds the points downstream" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />
+        )}
+        {(draws || !!point.watts) && (
+          <>
+            <PointLoad circuit={circuit} point={point} onPreview={(watts) => show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
+            <LoadSourceField value={point.wattsFrom} onCommit={(wattsFrom) => set({ wattsFrom })} />
+          </>
+        )}
+        {(draws || point.outlets > 0) && (
+          <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
+        )}
         <SelectField
           label="Cable size"
           value={point.size ?? 'same'}
           options={[{ value: 'same', label: 'as the circuit' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]}
           onCommit={(v) => set({ size: v === 'same' ? null : v })}
         />
-        {worlds[region].pointFusesA.length > 0 && (
+        {worlds[region].pointFusesA.length > 0 && (draws || point.fuseA !== null) && (
           <SelectField
             label={unit ? 'Fuse in it' : 'Through a fuse'}
             value={point.fuseA === null ? 'none' : String(point.fuseA)}
             options={[
-              { value: 'none', label: unit ? 'Not looked' : 'None' },
+              { value: 'none', label: unit ? 'Not checked' : 'None' },
               ...worlds[region].pointFusesA.map((f) => ({ value: String(f), label: `${f} A` })),
             ]}
             onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })}

@@ -23,6 +23,7 @@ import { Findings } from '../fields/findings'
 import { CircuitStage } from './circuit-stage'
 import { BehindField, ResidualType } from './link-fields'
 import { NeedsTable, PointNeedFields } from './point-needs'
+import { Say } from '@/ui/worded'
 import { worlds } from '@/core/region/worlds'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
@@ -93,8 +94,9 @@ export function ProtectionSheet() {
               />
               {chosen.fed ? (
                 <p className="col-span-full text-ink-2">
-                  It leaves from the board at the end of {chosen.fed.name}, behind{' '}
-                  {job.supply.upstream ? `its ${job.supply.upstream.ratingA} A breaker` : 'a breaker not chosen yet'}.
+                  <Say>{`Fed from the board at the end of ${chosen.fed.name}, protected by ${
+                    job.supply.upstream ? `its ${job.supply.upstream.ratingA} A breaker` : 'a breaker that is not chosen yet'
+                  }.`}</Say>
                 </p>
               ) : (
                 <>
@@ -146,7 +148,7 @@ export function ProtectionSheet() {
         <p className="text-ink-2">The curves are drawn once the circuit is worked out.</p>
       )}
       <Section title={`Where ${words.rcd} protection sits`}>
-        <Table minRem={40} heads={['Place', 'It guards', 'Loses power', ['Costs more', 'w-24 text-right']]}>
+        <Table minRem={40} heads={['Place', 'Protects', 'Loses power', ['Costs more', 'w-24 text-right']]}>
           {placements(job, circuit, design).map((p) => (
             <tr key={p.at} className={clsx('border-b border-rule', p.at === design.residual.at && 'bg-wash')}>
               <td className="py-1 pr-3">
@@ -158,11 +160,15 @@ export function ProtectionSheet() {
                     checked={p.at === design.residual.at}
                     onChange={() => placeAt(p.at)}
                   />
-                  {p.words}
+                  <Say>{p.words}</Say>
                 </label>
               </td>
-              <td className="pr-3">{p.guards}</td>
-              <td className="pr-3">{p.dark}</td>
+              <td className="pr-3">
+                <Say>{p.guards}</Say>
+              </td>
+              <td className="pr-3">
+                <Say>{p.dark}</Say>
+              </td>
               <td className="text-right">{formatMoney(p.cost, job.region)}</td>
             </tr>
           ))}
@@ -263,7 +269,7 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
         : []),
       ...vertical('load', c.loadA, 'solid', 0.02),
       ...(c.faultA ? vertical('far-end fault', c.faultA, 'dashed', 400) : []),
-      ...(c.boardFaultA ? vertical('board fault', c.boardFaultA, 'dashed', 400) : []),
+      ...(c.boardFaultA ? vertical('fault at the origin', c.boardFaultA, 'dashed', 400) : []),
       ...(c.start
         ? [
             {
@@ -301,7 +307,7 @@ function UpstreamFields() {
         label="Upstream of the board"
         value={kind}
         options={[
-          { value: 'unknown', label: 'Not looked at' },
+          { value: 'unknown', label: 'Not checked' },
           { value: 'breaker', label: 'A breaker' },
           { value: 'fuse', label: 'A fuse' },
         ]}

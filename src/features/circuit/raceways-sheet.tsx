@@ -16,7 +16,7 @@ import { CheckField, SelectField, TextField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { useJob, useUnits } from '../sync/context'
-import { Findings } from '../fields/findings'
+import { Findings, useFollow } from '../fields/findings'
 import { useLed } from '../fields/use-led'
 import { BendingSheet } from './bending-sheet'
 import { LengthField, SmallLengthField } from '../fields/measure-fields'
@@ -118,7 +118,7 @@ export function RacewaysSheet() {
             <RacewayFields key={report.raceway.id} report={report} onToggle={(c, on) => toggle(report.raceway, c, on)} />
             {report.raceway.kind !== 'fmc' && <Bends report={report} />}
             <Section title="Findings">
-              <Findings stage="circuit" findings={report.findings} empty="Fill OK." />
+              <Findings stage="circuit" findings={report.findings} empty={fillWords(report)} />
             </Section>
           </>
         ) : (
@@ -128,6 +128,10 @@ export function RacewaysSheet() {
     />
   )
 }
+
+/** What its list of findings says where it is empty. */
+const fillWords = ({ inside, fill, conduit }: RacewayReport): string =>
+  inside.length === 0 ? 'Nothing is in it yet.' : fill || conduit ? 'Fill OK.' : 'The fill is not known yet.'
 
 function Facts({ report: r }: { report: RacewayReport }) {
   const units = useUnits()
@@ -162,7 +166,7 @@ function Facts({ report: r }: { report: RacewayReport }) {
       'Together',
       worlds[region].racewayFill === 'area'
         ? `${r.loadedConductors} loaded conductors${r.groupingFactor === null ? '' : `, × ${trim(r.groupingFactor, 2)}`}`
-        : `${r.inside.length} circuits bunched`,
+        : `${r.inside.length} circuits grouped`,
     ],
     ...(r.bends
       ? [['Bends', `${trim(r.bends.totalDegrees, 1)}° of 360°; cut ${formatSmallLength(r.bends.cutLengthMm, units)}`] as [string, string]]
@@ -185,6 +189,9 @@ function RacewayFields({ report, onToggle }: { report: RacewayReport; onToggle: 
   const { raceway } = report
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
+  const follow = useFollow()
+  const { along } = raceway
+  const alongCircuit = along && job.circuits.find((c) => c.cables.some((k) => k.id === along.cable))
   const fahrenheit = useUnits() === 'imperial'
   const na = worlds[job.region].racewayFill === 'area'
   const set = (patch: Partial<Omit<Raceway, 'id'>>) => commit({ kind: 'raceway.set', id: raceway.id, patch })
@@ -258,6 +265,25 @@ function RacewayFields({ report, onToggle }: { report: RacewayReport; onToggle: 
             {temperature('Coldest over the year', 'minC')}
             {temperature('Warmest over the year', 'maxC')}
           </>
+        )}
+        {along && (
+          <div className="col-span-full">
+            <p className="text-[0.9rem] text-ink-2">
+              Piece {along.piece} of the route{alongCircuit ? ` of ${alongCircuit.name}` : ''}, as marked out there.
+            </p>
+            <div className="flex flex-wrap gap-2">
+              <button
+                type="button"
+                className="btn"
+                onClick={() => follow({ stage: 'route', sheet: 'way', at: `cable:${along.cable}` }, alongCircuit?.id ?? null)}
+              >
+                Show the route
+              </button>
+              <button type="button" className="btn" onClick={() => set({ along: null })}>
+                Unlink from the route
+              </button>
+            </div>
+          </div>
         )}
         <fieldset className="col-span-full">
           <legend className="text-[0.9rem] text-ink-2">Circuits in it</legend>

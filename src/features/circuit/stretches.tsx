@@ -64,11 +64,11 @@ export function StretchesAlong({ picked, onPick }: { picked: string | null; onPi
     onPick(stretchKey({ ...next, cable: cable.id }))
   }
   return (
-    <section aria-label="Stretches of the cable">
+    <section aria-label="Sections of the cable">
       <div className="flex flex-wrap items-center gap-2 border-b border-rule pb-1">
-        <h2 className="mr-2 text-[1rem]">Stretches of the cable</h2>
+        <h2 className="mr-2 text-[1rem]">Sections of the cable</h2>
         <button type="button" className="btn no-print" onClick={() => add(shown)}>
-          <Plus size={16} aria-hidden /> Next stretch{shown.name === null ? '' : ` ${shown.name}`}
+          <Plus size={16} aria-hidden /> Next section{shown.name === null ? '' : ` ${shown.name}`}
         </button>
         {shown.name === null && <InAll cable={shown.cable} units={units} />}
       </div>
@@ -88,12 +88,12 @@ export function StretchesAlong({ picked, onPick }: { picked: string | null; onPi
             <b>{governingWords(report, decides)}</b> governs: there {size} carries <b>{formatA(governs.ampacityA)}</b>.{' '}
             {without
               ? `Run it as the rest is run, and ${formatSize(without)} would do instead of ${size}.`
-              : 'Moving it wins no size: the other stretches, the drop or the loop ask for as much.'}
+              : 'Moving it does not reduce the size: another section, voltage drop or loop impedance needs as much.'}
           </>
         ) : (
           circuit.points.length === 0 &&
           design.stretches.length > 1 &&
-          'Which one governs is known once every stretch has its length and the load is known.'
+          'Which one governs is known once every section has its length and the load is known.'
         )}
       </p>
     </section>
@@ -136,7 +136,7 @@ function CableRow({ divided, open, units, onOpen }: { divided: Divided; open: bo
     >
       <b>Cable {name}</b>
       <span>
-        {m === null ? 'length ?' : formatLength(m, units)} in {parts.length} {parts.length === 1 ? 'stretch' : 'stretches'}
+        {m === null ? 'length ?' : formatLength(m, units)} in {parts.length} {parts.length === 1 ? 'section' : 'sections'}
       </span>
       <span className="ml-auto">
         {carried.length < parts.length ? '?' : `${formatA(Math.min(...carried))} at the least`}
@@ -155,7 +155,7 @@ export function CableInStretches({ cable, onPick }: { cable: Cable; onPick: (key
       <p className="text-[0.9rem] text-ink-2">Cable from there</p>
       <button type="button" className="tap text-left" onClick={() => onPick(stretchKey({ ...cable.stretches[0]!, cable: cable.id }))}>
         <b>{m === null ? '?' : formatLength(m, units)}</b> in{' '}
-        {cable.stretches.length === 1 ? 'one stretch' : `${cable.stretches.length} stretches`}
+        {cable.stretches.length === 1 ? 'one section' : `${cable.stretches.length} sections`}
       </button>
     </div>
   )
@@ -176,10 +176,10 @@ export function DivideIt({ cable, onPick }: { cable: Cable | undefined; onPick: 
     <button
       type="button"
       className="btn no-print mt-3"
-      title="Where part of it lies in the attic, in insulation, in conduit with others or in the sun: the worst stretch decides the size"
+      title="Where part of it lies in the attic, in insulation, in conduit with others or in the sun: the worst section decides the size"
       onClick={begin}
     >
-      <Plus size={16} aria-hidden /> Divide it into stretches
+      <Plus size={16} aria-hidden /> Divide into sections
     </button>
   )
 }
@@ -203,7 +203,7 @@ function StretchBar({
     <div
       className="flex h-44 items-end overflow-x-auto border-b-2 border-ink"
       role="group"
-      aria-label={`What each stretch${name === null ? '' : ` ${name}`} carries`}
+      aria-label={`What each section${name === null ? '' : ` ${name}`} carries`}
     >
       {parts.map(({ stretch: s, report, governs }, i) => (
         <button
@@ -250,7 +250,7 @@ export function StretchFields({ stretch: s, onGone }: { stretch: LaidStretch; on
   }
   const methods = worlds[region].metric?.cables[design.cable]?.methods ?? []
   return (
-    <Section title={`Stretch ${index + 1}${name === null ? '' : ` ${name}`}${governs ? ', governs' : ''}`}>
+    <Section title={`Section ${index + 1}${name === null ? '' : ` ${name}`}${governs ? ', governs' : ''}`}>
       {own && (
         <p className="mb-2 text-ink-2">
           Carries {formatA(own.ampacityA)}
@@ -312,7 +312,7 @@ export function StretchFields({ stretch: s, onGone }: { stretch: LaidStretch; on
         )}
       </FieldGrid>
       <button type="button" className="btn no-print mt-3" title="Undo brings it back" onClick={remove}>
-        <Trash2 size={15} aria-hidden /> Remove stretch {index + 1}
+        <Trash2 size={15} aria-hidden /> Remove section {index + 1}
       </button>
     </Section>
   )

@@ -91,7 +91,7 @@ export function DayFields() {
                 whole
                 min={1}
                 max={10_000}
-                placeholder="nobody said"
+                placeholder="not entered"
                 value={day.holds?.[p.id] ?? null}
                 onCommit={(minutes) => {
                   const { [p.id]: _, ...others } = day.holds ?? {}

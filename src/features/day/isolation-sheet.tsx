@@ -210,7 +210,7 @@ function Sign({ card }: { card: IsolationCard }) {
         <div className="mt-2">
           <FieldGrid>
             <TextField wide label="Who works under it" value={name} onCommit={(v) => setName(v.slice(0, 120))} />
-            <TextField wide label="Who was told" value={told} onCommit={setTold} />
+            <TextField wide label="Who was informed" value={told} onCommit={setTold} />
           </FieldGrid>
           <button type="button" className="btn btn-ink mt-2" disabled={name.trim() === ''} onClick={sign}>
             Sign

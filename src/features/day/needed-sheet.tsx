@@ -63,7 +63,7 @@ export function NeededSheet() {
                   <NeededTable lines={g.lines} known={van !== null} picked={picked} onPick={setPicked} />
                 </div>
               ))}
-              {groups.length === 0 && <p className="text-ink-2">Nothing is to be bought.</p>}
+              {groups.length === 0 && <p className="text-ink-2">Nothing to buy.</p>}
             </Section>
             <Section title="Tools">
               <ul>
@@ -235,7 +235,7 @@ function InTheVan({ line: l, known }: { line: Against; known: boolean }) {
           </button>
         )}
       </div>
-      {l.toTake === 0 && l.toBuy === 0 && <p className="mt-2">All of it is taken for this job.</p>}
+      {l.toTake === 0 && l.toBuy === 0 && <p className="mt-2">All taken for this job.</p>}
       {l.inVan !== null && l.minimum !== null && l.left < l.minimum && (
         <p className="mt-2 flex items-start gap-2">
           <VerdictMark of="warning" />{' '}

@@ -45,7 +45,7 @@ export function OfferSheet() {
           </div>
           <Sums offer={offer} kinds={materials.lines.length} />
           <p className="text-ink-2">
-            Hours of the design as it stands. Allowing for open questions of the survey and the tracing: {trim(range.bestH, 1)} to{' '}
+            Hours for the design as it is now. With the open questions of the survey and the tracing: {trim(range.bestH, 1)} to{' '}
             {trim(range.worstH, 1)} h, likely {trim(range.likelyH, 1)}.
           </p>
           <ul>
@@ -179,7 +179,7 @@ function Acceptance({ offer }: { offer: Offer }) {
         <p role="status" className="mt-1 flex items-start gap-2">
           <VerdictMark of="warning" />
           <span>
-            The work as it stands comes to {money(offer.total)}: {signed(agreed.notAgreed)} is not agreed.
+            The work as designed now comes to {money(offer.total)}: {signed(agreed.notAgreed)} is not agreed.
           </span>
         </p>
       )}

@@ -52,7 +52,7 @@ export function OwnTasks({ tasks }: { tasks: readonly Task[] }) {
           <OwnTaskFields task={t} tasks={tasks} />
         </details>
       ))}
-      {day.own.length === 0 && <p className="text-ink-2">Nothing besides.</p>}
+      {day.own.length === 0 && <p className="text-ink-2">No tasks of your own yet.</p>}
       <div className="mt-2 flex flex-wrap gap-1.5">
         {(Object.keys(kinds) as OwnTask['kind'][]).map((k) => (
           <button key={k} type="button" className="btn" onClick={() => add(k)}>
@@ -119,7 +119,7 @@ function OwnTaskFields({ task: t, tasks }: { task: OwnTask; tasks: readonly Task
         />
       </FieldGrid>
       <button type="button" className="btn mt-2" title="Undo brings it back" onClick={() => commit({ kind: 'task.remove', id: t.id })}>
-        <Trash2 size={15} aria-hidden /> Take it off the day
+        <Trash2 size={15} aria-hidden /> Remove from the day
       </button>
     </div>
   )

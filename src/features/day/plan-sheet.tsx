@@ -177,7 +177,7 @@ function WrongWithIt({ dark, broken, missing }: { dark: readonly Placed[]; broke
     <ul>
       {dark.map((d) => (
         <li key={d.task.id} className="flex items-start gap-2">
-          <VerdictMark of="warning" /> {d.task.name} stands outside in the dark: light it, or hold it to another time.
+          <VerdictMark of="warning" /> {d.task.name} falls outdoors after dark: light the place, or move the task.
         </li>
       ))}
       {broken.map((b) => (

@@ -1,8 +1,7 @@
 'use client'
-import { useState } from 'react'
 import type { EndReport } from '@/core/evaluate/evaluate'
 import type { SheetId, StageId } from '@/core/report/stages'
-import { useCircuit } from '../sync/context'
+import { useCircuit, useJob } from '../sync/context'
 import { useLed } from './use-led'
 
 /** Where it stands, short enough for a list. */
@@ -14,20 +13,16 @@ const key = ({ points }: EndReport): string => points[0] ?? ''
  */
 export function useEnd<Stage extends StageId>(stage: Stage, sheet: SheetId<Stage>): { end: EndReport; picker: React.ReactNode } {
   const { ends } = useCircuit()
-  const [picked, setPicked] = useState<string | null>(null)
-  useLed(stage, sheet, (_, id) => setPicked(id))
-  const end = ends.find((e) => picked !== null && e.points.includes(picked)) ?? ends[0]!
+  const picked = useJob((s) => s.boxInHand)
+  const pick = useJob((s) => s.pickBox)
+  useLed(stage, sheet, (_, id) => pick(id))
+  const end = ends.find((e) => picked !== null && (e.built?.id === picked || e.points.includes(picked))) ?? ends[0]!
   const picker = ends.length > 1 && (
     <>
       <label className="sr-only" htmlFor="end-in-hand">
         Points you work on
       </label>
-      <select
-        id="end-in-hand"
-        className="field no-print min-w-0 max-w-96"
-        value={key(end)}
-        onChange={(e) => setPicked(e.target.value || null)}
-      >
+      <select id="end-in-hand" className="field no-print min-w-0 max-w-96" value={key(end)} onChange={(e) => pick(e.target.value || null)}>
         {ends.map((e) => (
           <option key={key(e)} value={key(e)}>
             {at(e)}: {e.joint ? 'joint box' : (e.fitted?.name ?? 'nothing chosen')}

@@ -5,6 +5,7 @@ import type { Finding } from '@/core/base/finding'
 import { type Lead, leadOf, leadOfOpen } from '@/features/leads/leads'
 import { type StageId, stageOf } from '@/core/report/stages'
 import { FindingList } from '@/ui/verdict'
+import { useWorded } from '@/ui/worded'
 import { useJob } from '../sync/context'
 import { focusField } from './focus-field'
 
@@ -14,13 +15,14 @@ export function useFollow(): (lead: Lead, circuit: string | null) => void {
   const router = useRouter()
   const path = usePathname()
   const lead = useJob((s) => s.lead)
+  const worded = useWorded()
   return (to, circuit) => {
     lead(to, circuit)
     const at = `/jobs/${id}/${to.stage}`
     const url = to.sheet ? `${at}?sheet=${to.sheet}` : at
     if (path !== at) router.push(url)
     else if (to.sheet) window.history.replaceState(null, '', url)
-    focusField(at, to.fields ?? [])
+    focusField(at, (to.fields ?? []).map(worded))
   }
 }
 
@@ -44,6 +46,7 @@ export function Findings({
   standing?: string
 }) {
   const follow = useFollow()
+  const worded = useWorded()
   const names = useJob((s) => s.report.byCircuit)
   const several = useJob((s) => s.report.circuits.length > 1)
   return (
@@ -57,7 +60,10 @@ export function Findings({
         if (f.severity === 'note') return null
         const lead = leadOf(f, f.stage ?? stage)
         if (lead.stage === stage && !lead.fields?.length && (lead.at === standing || !lead.sheet)) return null
-        return { words: leadWords(lead, stage), follow: () => follow(lead, f.circuit ?? null) }
+        return {
+          words: leadWords({ ...lead, ...(lead.fields ? { fields: lead.fields.map(worded) } : {}) }, stage),
+          follow: () => follow(lead, f.circuit ?? null),
+        }
       }}
     />
   )
@@ -65,6 +71,7 @@ export function Findings({
 
 /** What is still open, each leading to where it is given. */
 export function OpenList({ items, stage }: { items: readonly OpenItem[]; stage: StageId }) {
+  const worded = useWorded()
   const follow = useFollow()
   const names = useJob((s) => s.report.byCircuit)
   const several = useJob((s) => s.report.circuits.length > 1)
@@ -82,7 +89,7 @@ export function OpenList({ items, stage }: { items: readonly OpenItem[]; stage: 
               {o.stage !== stage && <b>{stageOf(o.stage).name}</b>}
               <span className="min-w-0">
                 {name && `${name}: `}
-                {o.ask}
+                {worded(o.ask)}
               </span>
             </button>
           </li>

@@ -90,7 +90,7 @@ export function LoadNameplate() {
         ]}
         onCommit={(connection) => set({ connection })}
       />
-      <CheckField label="Runs three hours or more at a stretch" value={load.continuous} onCommit={(continuous) => set({ continuous })} />
+      <CheckField label="Runs three hours or more continuously" value={load.continuous} onCommit={(continuous) => set({ continuous })} />
       <CheckField label="It is lighting" value={load.lighting} onCommit={(lighting) => set({ lighting })} />
       {designed?.steps.map((s) => (
         <p key={s.words} className="col-span-full text-[0.9rem]">
@@ -193,7 +193,7 @@ function MotorPlate() {
       <SelectField
         label="Overload protection"
         value={load.overload ?? ''}
-        options={[{ value: '', label: 'Not looked at' }, ...motorOverloads.map((o) => ({ value: o, label: overloadNames[o] }))]}
+        options={[{ value: '', label: 'Not checked' }, ...motorOverloads.map((o) => ({ value: o, label: overloadNames[o] }))]}
         onCommit={(overload) => set({ overload: overload === '' ? null : overload })}
       />
       <NumberField

@@ -4,7 +4,7 @@ import { type Option, SelectField } from '@/ui/fields'
 
 type Source = NonNullable<Point['wattsFrom']>
 const names: Record<Source, string> = { nameplate: 'Read off its plate', measured: 'Measured', assumed: 'Assumed' }
-const options: Option<Source | '?'>[] = [{ value: '?', label: 'Nobody said' }, ...loadSources.map((s) => ({ value: s, label: names[s] }))]
+const options: Option<Source | '?'>[] = [{ value: '?', label: 'Not recorded' }, ...loadSources.map((s) => ({ value: s, label: names[s] }))]
 
 /** How the load of a point is known. */
 export const LoadSourceField = ({ value, onCommit }: { value: Source | null; onCommit: (from: Source | null) => void }) => (

@@ -1,29 +1,24 @@
 'use client'
 import { FileText, Tag } from 'lucide-react'
-import { labelDrawing } from '@/core/drawing/label'
-import { circuitLabels } from '@/core/documents/labels'
-import { DrawingView } from '@/ui/drawing'
-import { papers } from '@/core/evaluate/papers'
+import { papersFor } from '@/core/evaluate/papers'
 import { inRegion } from '@/core/region/spelling'
 import { Section, Stage } from '@/ui/panel'
-import { formatDate } from '@/ui/when'
-import { useCircuit, useJob, useSeenJob, useUnits } from '../sync/context'
+import { useJob } from '../sync/context'
 import { Findings, OpenList } from '../fields/findings'
+import { DueAgain } from './due'
 import { AllPhotographs } from '../photographs/photographs'
 import { PaperLink } from '../fields/paper-link'
+import { Labels } from './labels'
+import { PackParts } from './pack-parts'
+import { SignOff } from './sign-off'
 import { worlds } from '@/core/region/worlds'
 
 export function HandoverView() {
   const id = useJob((s) => s.id)
   const job = useJob((s) => s.job)
-  const seen = useSeenJob()
   const report = useJob((s) => s.report)
-  const updatedAt = useJob((s) => s.saved.updatedAt)
-  const circuit = useCircuit()
-  const units = useUnits()
-  const photographed = useJob((s) => s.photographs.length > 0)
+  const photographs = useJob((s) => s.photographs.length)
   const open = report.stages.filter((s) => s.id !== 'handover').flatMap((s) => s.open)
-  const labels = circuitLabels(seen, circuit, formatDate(updatedAt), units)
   return (
     <Stage
       title="Handover"
@@ -31,14 +26,12 @@ export function HandoverView() {
         <div className="mx-auto max-w-[56rem]">
           <Section title="Papers and files">
             <ul className="grid gap-px border border-rule bg-rule sm:grid-cols-2">
-              {papers
-                .filter(
-                  ({ file }) =>
-                    (file !== 'reply.pdf' || job.defects.length > 0) &&
-                    (file !== 'photographs.pdf' || photographed) &&
-                    (file !== 'building.dxf' || job.rooms.some((r) => r.measured)) &&
-                    (file !== 'bending.pdf' || report.raceways.some((r) => r.bending)),
-                )
+              {papersFor({
+                defects: job.defects.length,
+                photographs,
+                measuredRooms: job.rooms.some((r) => r.measured),
+                bent: report.raceways.some((r) => r.bending),
+              })
                 .map(({ file, name, about }) => ({ file, name: inRegion(job.region, name), about: inRegion(job.region, about) }))
                 .map(({ file, name, about }) => (
                   <li key={file} className="bg-paper sm:last:odd:col-span-2">
@@ -57,29 +50,18 @@ export function HandoverView() {
                 ))}
             </ul>
           </Section>
-          <Section title={`Labels for ${circuit.circuit.name}`}>
-            <ul className="flex flex-wrap gap-4 pt-2">
-              {labels.map((l) => (
-                <li key={l.id}>
-                  <p className="mb-0.5 text-[0.85rem] text-ink-2">
-                    {l.where}, {l.widthMm} × {l.heightMm} mm
-                  </p>
-                  <DrawingView
-                    drawing={labelDrawing(l)}
-                    className={l.widthMm > 75 ? 'w-[22.5rem] max-w-full' : l.widthMm > 65 ? 'w-[17.5rem]' : 'w-60'}
-                  />
-                </li>
-              ))}
-            </ul>
-          </Section>
+          <Labels />
+          <PackParts />
           <AllPhotographs />
         </div>
       }
       working={
         <>
           <Section title="Before it is handed over">
-            {open.length === 0 ? <p>Nothing is open. Everything asked for is recorded.</p> : <OpenList items={open} stage="handover" />}
+            {open.length === 0 ? <p>Nothing open: everything asked for is recorded.</p> : <OpenList items={open} stage="handover" />}
           </Section>
+          <SignOff />
+          <DueAgain />
           <Section title="Findings that go into the record">
             <Findings stage="handover" findings={report.stages.flatMap((s) => s.findings)} empty="None." />
           </Section>

@@ -31,7 +31,7 @@ export function DropZone({ onFile, children }: { onFile: (file: File) => void; c
             'font-bold'
           }
         >
-          Drop the Job file to bring it in
+          Drop the Job file or archive to bring it in
         </div>
       )}
     </div>

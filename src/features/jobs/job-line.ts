@@ -1,3 +1,5 @@
+import type { Hit } from '@/core/documents/hits'
+
 /** Which jobs are listed; empty: any. It stands in the address, so that it can be gone back to. */
 export interface Shown {
   readonly search: string
@@ -34,4 +36,6 @@ export interface JobLine {
   /** Whether they were counted since it was changed last. */
   counted: boolean
   updatedAt: string
+  /** Where in it what was searched for was found. */
+  hits?: readonly Hit[]
 }

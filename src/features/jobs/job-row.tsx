@@ -42,6 +42,7 @@ export function JobRowMenu({
   row,
   world,
   when,
+  about,
   deleted,
   onDelete,
   onDuplicate,
@@ -50,6 +51,8 @@ export function JobRowMenu({
   row: JobLine
   world: string
   when: string
+  /** What an example shows; none of a job that is none. */
+  about: string | undefined
   deleted: boolean
   onDelete: () => void
   onDuplicate: () => void
@@ -79,6 +82,7 @@ export function JobRowMenu({
           {[row.place, world].filter(Boolean).join(' · ')}
           <span className="md:hidden"> · {when}</span>
         </p>
+        {about && <p className="text-[0.9rem] text-ink-2">Example. {about}</p>}
       </div>
       <div className="max-md:hidden">
         <Reached stage={row.stage} />
@@ -109,6 +113,21 @@ export function JobRowMenu({
           </>
         )}
       </div>
+      {row.hits && row.hits.length > 0 && (
+        <ul aria-label={`Found in ${row.title}`} className="relative z-10 col-span-full mt-1 border-l-2 border-rule-2 pl-3">
+          {row.hits.map((h, i) => (
+            <li key={i} className="py-0.5">
+              <Link
+                href={`/jobs/${row.id}/${h.stage}${h.circuit === null ? '' : `?circuit=${h.circuit}`}`}
+                prefetch={false}
+                className="tap inline hover:underline"
+              >
+                {h.what}: <b>{h.name}</b>, {h.says}
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
     </li>
   )
 }

@@ -36,7 +36,7 @@ export function JobsView({
   page: number
   pages: number
   shown: Shown
-  /** Worked examples, offered where there is nothing yet. */
+  /** Worked examples: offered where there is nothing yet, and told what they show where they are. */
   demos: readonly Demo[]
   person: string | null
 }) {
@@ -61,12 +61,21 @@ export function JobsView({
   const importFile = useCallback(
     async (file: File) => {
       try {
-        if (file.size > 10 * 1024 * 1024) throw new ApiError(413, '', 'The file is larger than 10 MB; nothing was brought in.')
-        const { id, title, twin } = await api<{ id: string; title: string; twin: string | null }>(
+        const archive = file.name.toLowerCase().endsWith('.zip')
+        const most = archive ? 200 : 10
+        if (file.size > most * 1024 * 1024) throw new ApiError(413, '', `The file is larger than ${most} MB; nothing was brought in.`)
+        const { id, title, twin, lost } = await api<{ id: string; title: string; twin: string | null; lost?: number }>(
           'POST',
           '/api/jobs/import',
-          await file.text(),
+          archive ? file : await file.text(),
         )
+        if (lost) {
+          setNotice({
+            text: `${title} brought in. ${lost} of its photographs ${lost === 1 ? 'has' : 'have'} no picture in the archive.`,
+            open: () => router.push(`/jobs/${id}`),
+          })
+          return router.refresh()
+        }
         // Two of a name are told here, where both are seen; else the job is gone to.
         if (twin) {
           setNotice({
@@ -127,9 +136,9 @@ export function JobsView({
           <input
             ref={picker}
             type="file"
-            accept=".json,application/json"
+            accept=".json,.zip,application/json,application/zip"
             className="hidden"
-            aria-label="Job file"
+            aria-label="Job file or archive"
             onChange={(e) => e.target.files?.[0] && void importFile(e.target.files[0])}
           />
           <button type="button" className="btn btn-ink" onClick={() => setMaking(true)}>
@@ -174,6 +183,7 @@ export function JobsView({
                   row={row}
                   world={worldNames[row.region as RegionId].name}
                   when={formatWhen(row.updatedAt)}
+                  about={demos.find((d) => d.id === row.id)?.about}
                   deleted={deleted}
                   onDelete={() => void remove(row)}
                   onDuplicate={() => void duplicate(row)}
@@ -190,7 +200,7 @@ export function JobsView({
   )
 }
 
-type Demo = Pick<JobLine, 'id' | 'title' | 'place' | 'region'>
+type Demo = Pick<JobLine, 'id' | 'title' | 'place' | 'region'> & { readonly about: string }
 
 /** Nothing is there yet: what to do first, and examples to look at. */
 function Beginning({ demos, onNew, onFail }: { demos: readonly Demo[]; onNew: () => void; onFail: (e: unknown) => void }) {
@@ -205,15 +215,15 @@ function Beginning({ demos, onNew, onFail }: { demos: readonly Demo[]; onNew: ()
   }
   return (
     <section className="mx-auto mt-12 max-w-[36rem]">
-      <h2 className="text-xl">Somebody wants power for something</h2>
+      <h2 className="text-xl">Start with a request for power</h2>
       <p className="mt-1 mb-3 text-ink-2">
-        A job begins with that request: where it is, what it powers. Then what is there, the circuit, boxes, wiring, tests, papers. A Job
-        file from elsewhere can be dropped anywhere on this page.
+        A job begins with that request: where it is, what it powers. Then the survey, the circuit, boxes, wiring, tests, papers. A Job file
+        from elsewhere can be dropped anywhere on this page.
       </p>
       <button type="button" className="btn btn-ink" onClick={onNew}>
         <Plus size={17} aria-hidden /> Make the first job
       </button>
-      <h3 className="mt-6 mb-1 text-[1rem]">Or look at one that somebody has worked on</h3>
+      <h3 className="mt-6 mb-1 text-[1rem]">Or open an example</h3>
       <ul className="border-t border-rule-2">
         {demos.map((d) => (
           <li key={d.id} className="border-b border-rule">
@@ -222,6 +232,7 @@ function Beginning({ demos, onNew, onFail }: { demos: readonly Demo[]; onNew: ()
               <span className="block text-ink-2">
                 {d.place} · {worldNames[d.region as RegionId].name}
               </span>
+              <span className="block text-[0.9rem] text-ink-2">{d.about}</span>
             </button>
           </li>
         ))}

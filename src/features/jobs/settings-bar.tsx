@@ -5,6 +5,7 @@ import { deviceJobs, unsentHere } from '../sync/outbox'
 import { api } from '@/ui/api'
 import { TextField } from '@/ui/fields'
 import { useSettings } from '@/ui/settings'
+import { BackupLine } from './backup'
 
 const units = [
   ['world', 'Units as used there'],
@@ -42,7 +43,7 @@ function SignOut() {
   return (
     <span role="alert" className="flex flex-wrap items-center gap-2">
       {waiting === 1 ? 'One thing' : `${waiting} things`} done on this device {waiting === 1 ? 'is' : 'are'} not saved yet. They stay here
-      under your name and are sent once somebody signs in and opens their job.
+      under your name and are sent once someone signs in and opens the job.
       <button type="button" className="btn" onClick={() => void leave()}>
         Sign out all the same
       </button>
@@ -57,50 +58,60 @@ function SignOut() {
 export function SettingsBar({ deleted, person }: { deleted: boolean; person: string | null }) {
   const { settings, change } = useSettings()
   return (
-    <footer className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 border-t border-rule pt-3 text-[0.9rem]">
-      <div className="w-80 max-md:w-full">
-        {person === null ? (
-          <TextField
-            label="Your name (shown on changes and readings)"
-            value={settings.name}
-            onCommit={(name) => change({ name: name.slice(0, 120) })}
-            placeholder="Your name"
-          />
-        ) : (
-          <p className="flex items-center gap-3">
-            <span>
-              Signed in as <b>{person}</b>
-            </span>
-            <SignOut />
-          </p>
-        )}
-      </div>
-      <label className="w-44">
-        <span className="mb-0.5 block text-ink-2">Units</span>
-        <select className="field" value={settings.units} onChange={(e) => change({ units: e.target.value as (typeof units)[number][0] })}>
-          {units.map(([v, n]) => (
-            <option key={v} value={v}>
-              {n}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="w-48">
-        <span className="mb-0.5 block text-ink-2">Page</span>
-        <select className="field" value={settings.theme} onChange={(e) => change({ theme: e.target.value as (typeof themes)[number][0] })}>
-          {themes.map(([v, n]) => (
-            <option key={v} value={v}>
-              {n}
-            </option>
-          ))}
-        </select>
-      </label>
-      <Link href={deleted ? '/' : '/?deleted=1'} prefetch={false} className="ml-auto flex tap items-center underline">
-        {deleted ? 'Back to the jobs' : 'Deleted jobs'}
-      </Link>
-      <a href="/schema/job.json" className="flex tap items-center underline">
-        Schema of a Job file
-      </a>
-    </footer>
+    <>
+      <BackupLine />
+      <footer className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 border-t border-rule pt-3 text-[0.9rem]">
+        <div className="w-80 max-md:w-full">
+          {person === null ? (
+            <TextField
+              label="Your name (shown on changes and readings)"
+              value={settings.name}
+              onCommit={(name) => change({ name: name.slice(0, 120) })}
+              placeholder="Your name"
+            />
+          ) : (
+            <p className="flex items-center gap-3">
+              <span>
+                Signed in as <b>{person}</b>
+              </span>
+              <SignOut />
+            </p>
+          )}
+        </div>
+        <label className="w-44">
+          <span className="mb-0.5 block text-ink-2">Units</span>
+          <select className="field" value={settings.units} onChange={(e) => change({ units: e.target.value as (typeof units)[number][0] })}>
+            {units.map(([v, n]) => (
+              <option key={v} value={v}>
+                {n}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="w-48">
+          <span className="mb-0.5 block text-ink-2">Page</span>
+          <select
+            className="field"
+            value={settings.theme}
+            onChange={(e) => change({ theme: e.target.value as (typeof themes)[number][0] })}
+          >
+            {themes.map(([v, n]) => (
+              <option key={v} value={v}>
+                {n}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Link href="/due" prefetch={false} className="ml-auto flex tap items-center underline">
+          Due again
+        </Link>
+        <Link href={deleted ? '/' : '/?deleted=1'} prefetch={false} className="flex tap items-center underline">
+          {deleted ? 'Back to the jobs' : 'Deleted jobs'}
+        </Link>
+        <a href="/schema/job.json" className="flex tap items-center underline">
+          Schema of a Job file
+        </a>
+      </footer>
+    </>
   )
 }

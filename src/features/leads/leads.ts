@@ -24,7 +24,7 @@ const brief = (...fields: string[]): Lead => ({ stage: 'brief', fields })
 const ofPart: Readonly<Record<string, readonly string[]>> = {
   breaker: ['Minimum breaker'],
   cable: ['Smallest size'],
-  outlet: ['What stands there', 'Accessory'],
+  outlet: ['Accessory here', 'Accessory'],
   cord: ['The cord is good for', 'There is a cord between outlet and appliance'],
   load: ['Draws', 'Power', 'Current', 'Energy used', 'Apparent power', 'Voltage'],
 }
@@ -41,7 +41,8 @@ const board = (...fields: string[]): Lead => survey('board', ...fields)
 const found = (...fields: string[]): Lead => ({ stage: 'circuit', sheet: 'this', at: 'found', fields })
 const raceway = (...fields: string[]): Lead => ({ stage: 'circuit', sheet: 'raceways', fields })
 const building = (...fields: string[]): Lead => ({ stage: 'route', sheet: 'house', fields })
-const ways: Lead = { stage: 'route', sheet: 'way', fields: ['Ways'] }
+const ways: Lead = { stage: 'route', sheet: 'way', fields: ['Routes'] }
+const signal = (...fields: string[]): Lead => ({ stage: 'route', sheet: 'signal', fields })
 const size: Lead = { stage: 'boxes', sheet: 'size', fields: ['Box'] }
 const mount = (...fields: string[]): Lead => ({ stage: 'boxes', sheet: 'mount', fields })
 /** The place of a breaker in its board, as each world calls it. */
@@ -69,7 +70,7 @@ export const leadOfFact: Readonly<Record<FactName | DemandFact, Lead>> = {
   breaking: protection('Its breaker breaks'),
   upstream: protection('Upstream of the board'),
   breaker: part('breaker', 'Minimum breaker'),
-  feederDrop: all('It leaves from', 'Name'),
+  feederDrop: all('Fed from', 'Name'),
   load: brief('Kind of appliance'),
   fuse: part('outlet', 'Fuse in it'),
   way: all('Way'),
@@ -103,16 +104,16 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^alarm-on-switched-leg$/, part('cable', 'Fed from', 'Smallest size')],
   [/^aluminium-on-terminals$/, part('cable', 'Conductor')],
   [/^room-circuit-alone$/, protection('Kind of room')],
-  [/^extension-as-wiring$/, part('cord', 'An extension cord stands between')],
+  [/^extension-as-wiring$/, part('cord', 'Through an extension cord')],
   [/^existing-cable/, found('Kind of the cable there', 'The cable that stays leads to', 'The way it sits on')],
   [/^existing-breaker/, found('Breaker that is there', 'The way it sits on')],
   [/^old-work-not-known$/, ({ about }) => found(...asked(old, (id) => about === `question:${id}`))],
   [/^old-/, ({ rule }) => found(...asked(old, (id) => rule === id || rule.startsWith(`old-${id}`)))],
   [/^way-already/, survey('trace', 'Test to make')],
   [/^(way-taken|two-pole-space|shared-neutral-tie)$/, ({ about }) => (about ? board('What is there') : all('Way'))],
-  [/^wrong-neutral-bar$/, board('Its neutral was found on')],
-  [/^neutral-bar-unknown$/, board('Stands behind')],
-  [/^neutral-bar$/, part('breaker', 'It stands behind')],
+  [/^wrong-neutral-bar$/, board('Neutral bar')],
+  [/^neutral-bar-unknown$/, board('Protected by')],
+  [/^neutral-bar$/, part('breaker', 'Protected by')],
   // A space that new circuits alone were given is theirs to change.
   [/^space-(taken-twice|beyond-board)$/, ({ about }) => (about ? board(...itsSpace) : all('Way'))],
   [/^tandem-two-pole$/, board('Tandem half', 'Poles')],
@@ -121,8 +122,12 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^main-switch/, board('Main switch')],
   [/^breaker-over-main$/, board('Main')],
   [/^residual-device-(sum|overloaded)/, board('Rating')],
-  [/^residual-(device-not-said|rating-differs)/, part('breaker', 'It stands behind', 'Rated residual current')],
+  [/^residual-(device-not-said|rating-differs)/, part('breaker', 'Protected by', 'Rated residual current')],
   [/^service-/, board('Main', 'Floor area')],
+  [/^signal-(with-power|sharing-unknown)$/, signal('In a raceway or box with power conductors')],
+  [/^signal-parting-unknown$/, signal('A barrier or divider is between them')],
+  [/^signal-(too-near|distance-unknown)$/, signal('Least distance to power cables')],
+  [/^raceway-route-changed$/, { stage: 'route', sheet: 'way' }],
   [/^raceway-overfilled$/, raceway('Trade size', 'Size')],
   [/^raceway-nipple$/, raceway('Longest straight')],
   [
@@ -137,10 +142,10 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^arc-fault/, protection('Arc-fault protection')],
   [/^residual-type$/, protection('Type marked on it', 'The place is')],
   [/^cord-not-known$/, part('cord')],
-  [/^receptacle-of-point$/, part('outlet', 'What stands there', 'Accessory')],
+  [/^receptacle-of-point$/, part('outlet', 'Accessory here', 'Accessory')],
   [
     /^(residual-|socket-|bathroom-|lighting-|appliance-)/,
-    ({ severity }) => (severity === 'unknown' ? protection('The place is') : part('breaker', ...protectedBy, 'What stands there')),
+    ({ severity }) => (severity === 'unknown' ? protection('The place is') : part('breaker', ...protectedBy, 'Accessory here')),
   ],
   [/^breaking-capacity$/, protection('Its breaker breaks')],
   [/^selectivity$/, protection('Selective up to')],
@@ -153,7 +158,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^hidden-box$/, survey('points', 'Hidden: behind plaster or above a ceiling')],
   [/^fed-through-what-goes$/, survey('points', 'In this job it')],
   [/^report-/, survey('report', 'Kind')],
-  [/^wall-not-closed$/, building('What stands in it')],
+  [/^wall-not-closed$/, building('Obstruction')],
   [/^stud-depth-not-known$/, building('Depth of a stud')],
   [/^joist-depth-not-known$/, building('Depth of a joist')],
   [/^drawers-not-known$/, building('Behind its drawers')],
@@ -165,10 +170,11 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^(way-moved|outside-zones|beside-on-way|bend-too-tight|near-heat|near-pipe|attic-warmer|lies-in-|drawer-fouls|in-reach-of-bath)/, ways],
   [/^box-/, size],
   [/^mount-other-kind$/, size],
-  [/^mount-not-looked$/, mount('Behind the face')],
+  [/^mount-not-looked$/, mount('Wall type')],
   [/^mount-thickness$/, mount('One layer more, further in')],
   [/^mount-too-(thick|thin)$/, mount('Clamp grips from')],
-  [/^mount-fan$/, mount('May a fan ever hang there?')],
+  [/^mount-set-back$/, mount('Set back from the face')],
+  [/^mount-fan$/, mount('May a fan be hung there?')],
   [/^mount-(cavity|too-deep)$/, mount('Free behind it')],
   [/^mount-out-of-line$/, mount('Height of its middle')],
   [/^mount-/, mount('Middle to the nearest stud')],

@@ -19,7 +19,17 @@ export function usePhotographs(of: Photographed | null): readonly SeenPhotograph
     const known = new Set(rows.map((r) => r.id))
     const acts = pending.flatMap((a) => (a.kind === 'photograph' && !known.has(a.id) ? [a] : []))
     const data = new Map(acts.flatMap(({ row }) => (row.data ? [[row.photograph, row.data] as const] : [])))
-    const waiting = acts.map(({ row: { data: _, ...row }, at }) => ({ ...row, at, by: '', hash: '', widthPx: 1, heightPx: 1 }))
+    const waiting = acts.map(({ row: { data: _, ...row }, at }) => ({
+      moment: null,
+      mark: null,
+      unmarked: null,
+      ...row,
+      at,
+      by: '',
+      hash: '',
+      widthPx: 1,
+      heightPx: 1,
+    }))
     return photographsOf([...rows, ...waiting])
       .filter((p) => kind === undefined || id === undefined || isOf({ kind, id }, p))
       .map((p) => {

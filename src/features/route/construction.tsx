@@ -16,12 +16,12 @@ import { Filled, SpacingFields } from './spacing-fields'
 import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 
 const runsOptions = [
-  { value: 'unknown', label: 'Not looked' },
+  { value: 'unknown', label: 'Not checked' },
   { value: 'east', label: 'East and west' },
   { value: 'north', label: 'North and south' },
 ] as const
 const looked = [
-  { value: 'unknown', label: 'Not looked' },
+  { value: 'unknown', label: 'Not checked' },
   { value: 'none', label: 'None' },
   { value: 'there', label: 'There is' },
 ] as const
@@ -99,7 +99,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
       </FieldGrid>
       <MadeOtherwise made={made} />
       <InTheWay made={made} />
-      {(attic === null || crawl === null) && <p className="mt-2 text-[0.9rem] text-ink-2">No way leads through what nobody looked at.</p>}
+      {(attic === null || crawl === null) && <p className="mt-2 text-[0.9rem] text-ink-2">Routes avoid spaces that were not checked.</p>}
     </Section>
   )
 }
@@ -113,7 +113,7 @@ function WallsMade({ made: { walls }, set }: Made) {
         label="Walls"
         value={walls?.kind ?? 'unknown'}
         options={[
-          { value: 'unknown', label: 'Not looked' },
+          { value: 'unknown', label: 'Not checked' },
           { value: 'timber', label: 'Hollow, on studs' },
           { value: 'masonry', label: 'Solid' },
         ]}
@@ -273,7 +273,7 @@ function InTheWay({ made }: { made: BuildingRecord }) {
   )
   return (
     <details className="mt-3" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="tap cursor-pointer font-bold">What is in the way there{obstacles.length > 0 && `: ${obstacles.length}`}</summary>
+      <summary className="tap cursor-pointer font-bold">Obstacles{obstacles.length > 0 && `: ${obstacles.length}`}</summary>
       <ul className="my-1">
         {obstacles.map((o) => (
           <li key={o.id} className="flex items-center gap-2 border-b border-rule py-1">

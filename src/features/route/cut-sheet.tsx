@@ -62,7 +62,7 @@ export function CutSheet() {
       title="Route"
       drawing={
         pieces.length === 0 ? (
-          <p className="text-ink-2">No way is taken yet: the sheet “Way” looks for them, and what each asks for is cut here.</p>
+          <p className="text-ink-2">No routes yet. Choose a route for each cable under Cable route; its length is cut here.</p>
         ) : (
           <div className="flex flex-col gap-5">
             {reels.map((r) => (
@@ -83,7 +83,7 @@ export function CutSheet() {
                     {priced && `, at the prices given ${current.cut.cost.toFixed(2)}`}.{' '}
                   </>
                 ) : (
-                  'Nothing is to be bought. '
+                  'Nothing to buy. '
                 )}
                 {!priced && 'Not every price is known: the least length is bought. '}
                 {current.cut.optimal ? 'No cutting comes cheaper.' : 'Time ran out: a cheaper cutting may exist.'}
@@ -97,7 +97,7 @@ export function CutSheet() {
           {reels.map(({ reel, list, coils }) => (
             <Coils key={reel} of={list[0]!} coils={coils} />
           ))}
-          {reels.length === 0 && <p className="text-ink-2">Coils in the van and in the shop are entered once a way is taken.</p>}
+          {reels.length === 0 && <p className="text-ink-2">Choose a route first; then enter the rolls in the van and the shop.</p>}
         </>
       }
     />
@@ -131,7 +131,7 @@ function Reel({ list, coils, cut, done }: { list: readonly Piece[]; coils: reado
         ))}
       </ul>
       {list[0]!.size === null && <p className="mt-1 text-ink-2">The circuit gives no size yet.</p>}
-      {done && <p className="mt-1 font-bold">All of it is cut and taken from the van for this job.</p>}
+      {done && <p className="mt-1 font-bold">All cut and taken from the van for this job.</p>}
       {!done && coils.length === 0 && list[0]!.size !== null && (
         <p className="mt-1 text-ink-2">No coil of it is entered: what is in the van, and what the shop has.</p>
       )}

@@ -70,7 +70,7 @@ export function DrawingIn({ building }: { building: ReturnType<typeof useBuildin
             </button>
           </div>
           {thinking || !answer ? (
-            <p aria-live="polite">It is being read…</p>
+            <p aria-live="polite">Reading…</p>
           ) : 'wrong' in answer ? (
             <p role="alert" className="font-bold text-error">
               {answer.wrong} Nothing was changed.
@@ -209,7 +209,7 @@ function Preview({ read, building, onDone }: { read: DxfLines; building: ReturnT
         </fieldset>
       )}
       {!found ? (
-        <p aria-live="polite">{lines ? 'Rooms are being made out…' : 'Say what it is drawn in: the drawing does not.'}</p>
+        <p aria-live="polite">{lines ? 'Rooms are being made out…' : 'Choose its unit: the drawing does not give one.'}</p>
       ) : (
         <>
           {found.wrong && (

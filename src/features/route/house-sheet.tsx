@@ -1,4 +1,5 @@
 'use client'
+import { Say } from '@/ui/worded'
 import { Plus } from 'lucide-react'
 import { type FormEvent, useRef, useState } from 'react'
 import { sides } from '@/core/building/house'
@@ -107,7 +108,7 @@ function Unplaced({
   return (
     <Section title="To be placed">
       {left.length === 0 ? (
-        <p className="text-ink-2">Everything of this job stands at its place.</p>
+        <p className="text-ink-2">Every point is on the plan.</p>
       ) : (
         <ul className="flex flex-wrap gap-1.5">
           {left.slice(0, 60).map((key) => (
@@ -240,7 +241,7 @@ function NextRoom() {
       ) : (
         read.rooms.length === 0 && (
           <p className="mt-1 text-[0.9rem] text-ink-2">
-            Length is from west to east, width from south to north, measured inside; take the board’s room first. Enter adds it.
+            <Say>Length is west to east and width south to north, measured inside. Start with the board’s room. Enter adds it.</Say>
           </p>
         )
       )}

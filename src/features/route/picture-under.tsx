@@ -211,7 +211,7 @@ function Marking({
           <button type="button" className="btn" onClick={onDone}>
             Drop it
           </button>
-          {rooms.length === 0 && <p className="text-ink-2">It is seen once the first room of this storey is entered.</p>}
+          {rooms.length === 0 && <p className="text-ink-2">It shows once the first room of this storey is entered.</p>}
         </div>
         {apart < LEAST_APART && <p className="mt-1 font-bold text-error">The two places are too near to each other.</p>}
       </Section>

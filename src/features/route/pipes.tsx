@@ -32,7 +32,8 @@ export function Pipes({ parts, cable, title }: { parts: readonly Part[]; cable: 
   const mark = (t: Tube, n: number) => {
     const id = `way-${cable.id}-${n + 1}`.slice(-64)
     const bends = t.items.map((item, i) => ({ id: `b${i + 1}`, ...item }))
-    const made = { bends, bendCount: t.bends, lengthM: Math.round(t.lengthM * 1000) / 1000 }
+    const along = { cable: cable.id, piece: n + 1, lengthM: t.lengthM, bends: t.bends }
+    const made = { bends, bendCount: t.bends, lengthM: Math.round(t.lengthM * 1000) / 1000, along }
     if (job.raceways.some((r) => r.id === id)) commit({ kind: 'raceway.set', id, patch: made })
     else {
       const name = `${tube} ${n + 1}, ${title}`.slice(0, 120)

@@ -56,7 +56,7 @@ export function PlaceFields({
         <FieldGrid>
           <SelectField
             wide
-            label="It stands in"
+            label="Room"
             value={room}
             options={measured.map((r) => ({ value: r.id, label: r.name }))}
             onCommit={(v) => (setRoom(v), put({ room: v }))}
@@ -103,7 +103,7 @@ export function PlaceFields({
         </FieldGrid>
       )}
       <p className="mt-2 text-ink-2">
-        {read.standing.has(id) ? 'It stands on the plan.' : 'It comes onto the plan once room, wall, distance and height are given.'}
+        {read.standing.has(id) ? 'On the plan.' : 'Enter room, wall, distance and height to put it on the plan.'}
       </p>
     </Section>
   )

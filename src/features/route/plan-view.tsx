@@ -56,6 +56,7 @@ export function PlanView({
   building: { job, read, names },
   shown,
   parts = nothing,
+  pipes,
   steps = nothing,
   selected,
   picture,
@@ -65,6 +66,7 @@ export function PlanView({
   building: Building
   shown: PlanShown
   parts?: readonly Part[]
+  pipes?: ReadonlySet<number>
   steps?: readonly Step[]
   selected: string | null
   picture?: (PictureRecord & { readonly src: string }) | undefined
@@ -90,6 +92,7 @@ export function PlanView({
           parts,
           steps,
           plates,
+          ...(pipes ? { pipes } : {}),
           region: job.region,
           units,
           format,

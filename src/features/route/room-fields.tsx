@@ -160,7 +160,7 @@ export function RoomFields({
       <button
         type="button"
         className="btn no-print mt-3"
-        title="What stands in it stays in the job. Undo brings it back"
+        title="Its points stay in the job. Undo restores it"
         onClick={() => {
           commit({ kind: 'room.measure', name: room.name, measured: null })
           onGone()

@@ -10,6 +10,7 @@ type Id = SheetId<'route'>
 const views: Record<Id, ComponentType> = {
   house: HouseSheet,
   way: dynamic(() => import('./way-sheet').then((m) => m.WaySheet)),
+  signal: dynamic(() => import('./signal-sheet').then((m) => m.SignalSheet)),
   cut: dynamic(() => import('./cut-sheet').then((m) => m.CutSheet)),
 }
 

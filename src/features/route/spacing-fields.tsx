@@ -34,7 +34,7 @@ export function SpacingFields({ of, spacing, onCommit }: { of: 'stud' | 'joist';
 }
 
 const answers = [
-  { value: 'unknown', label: 'Not looked' },
+  { value: 'unknown', label: 'Not checked' },
   { value: 'no', label: 'No' },
   { value: 'yes', label: 'Yes' },
 ] as const

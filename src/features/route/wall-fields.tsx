@@ -26,12 +26,14 @@ export function WallElevation({
   room,
   side,
   parts = none,
+  pipes,
   onMove,
 }: {
   building: Building
   room: Room
   side: Side
   parts?: readonly Part[]
+  pipes?: ReadonlySet<number>
   /** Studs and noggings can be moved to where they were found, by a pointer. */
   onMove?: (part: string, by: Moved, settled: boolean) => void
 }) {
@@ -54,6 +56,7 @@ export function WallElevation({
             names,
             parts,
             plates: platesOfWay(job.record, parts),
+            ...(pipes ? { pipes } : {}),
             units,
             region: job.region,
             format,
@@ -148,12 +151,12 @@ export function WallFields({ building: { job, names }, room, side }: { building:
           )}
         </ul>
       ) : (
-        <p className="mb-2 text-ink-2">Nothing stands in this wall, as far as it was entered.</p>
+        <p className="mb-2 text-ink-2">No obstructions entered in this wall.</p>
       )}
       <form onSubmit={add}>
         <FieldGrid>
           <ChoiceField
-            label="What stands in it"
+            label="Obstruction"
             value={kind}
             options={kinds}
             onCommit={(k) => (setKind(k), setSill(usual[k].sillM), setHead(usual[k].headM))}
@@ -228,7 +231,7 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
         {timber && (
           <LengthField
             label="A stud was found, from the left"
-            hint="The others stand in step with it"
+            hint="The others are spaced from it"
             optional
             placeholder="not looked for"
             value={wall?.studAtM ?? null}
@@ -300,7 +303,8 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
         </button>
       </form>
       <p className="mt-1 text-[0.9rem] text-ink-2">
-        No way leads through what is hidden; its face may still be used. A detector finds some of it: what nobody looked for is not known.
+        No route goes through what is hidden; the wall face may still be used. A detector finds only some of it: what was not checked is
+        unknown.
       </p>
     </div>
   )

@@ -6,7 +6,7 @@ import { sides } from '@/core/building/house'
 import { type Route, type WaysFound, waysOfAll } from '@/core/building/route'
 import type { Part, Step } from '@/core/building/steps'
 import { takesTwo, type WayKind } from '@/core/building/ways'
-import { type Leg, legsOf, lengthFrom, orderWanted, stepsOfWay, waysWanted } from '@/core/installation/building'
+import { asElements, asTaken, type Leg, legsOf, lengthFrom, orderWanted, stepsOfWay, waysWanted } from '@/core/installation/building'
 import { type BuildingRecord, weightsIn } from '@/core/job/building'
 import { formatLength, type UnitSystem } from '@/core/base/format'
 import { CheckField } from '@/ui/fields'
@@ -17,75 +17,18 @@ import { Working } from '@/ui/working'
 import { useCircuit, useJob, useUnits } from '../sync/context'
 import { useLed } from '../fields/use-led'
 import { Findings } from '../fields/findings'
+import { M_PER_FT } from '@/core/base/units'
+import { partsInPipe } from '@/core/build/raceways'
+import { Photographs } from '../photographs/photographs'
 import { PlanChoice, type PlanShown, PlanView } from './plan-view'
 import { BreakIn } from './break-in'
+import { partName, placeWords, withNames } from '@/core/building/place-words'
 import { Pipes } from './pipes'
 import { type Building, useBuilding } from './use-building'
 import { beginWays, minutes } from './ways-worker'
 import { WallElevation } from './wall-fields'
 
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
-
-/** What each kind of part is called. */
-const kindWords: Readonly<Record<WayKind, string>> = {
-  cavity: 'inside a wall',
-  stud: 'across studs',
-  corner: 'round a corner inside the wall',
-  'top-plates': 'through top plates',
-  nogging: 'past a block between studs',
-  'ceiling-hole': 'through a ceiling',
-  'sole-plate': 'through a sole plate',
-  'floor-hole': 'through a floor',
-  storey: 'up a storey inside a wall',
-  partition: 'through a partition',
-  attic: 'attic',
-  crawl: 'crawl space',
-  'ceiling-void': 'above a suspended ceiling',
-  'into-void': 'up past a tile',
-  'void-wall': 'through a wall above its ceiling',
-  surface: 'on the face',
-  'surface-corner': 'round a corner on the face',
-  emerge: 'out of a wall',
-  cabinets: 'behind base cabinets',
-  'wall-hole': 'through a solid wall',
-  outside: 'along the outside',
-  'outside-corner': 'round a corner outside',
-  'out-hole': 'through a wall to the outside',
-}
-/** A place as routes name it, in the words of the job. */
-function placeWords(name: string, names: ReadonlyMap<string, string>): string {
-  const kind = (Object.keys(kindWords) as WayKind[]).find((k) => name === k || name.startsWith(`${k} `))
-  let where = kind ? name.slice(kind.length).trim() : name
-  for (const [id, words] of names) if (where.includes(id)) where = where.replaceAll(id, words)
-  where = where.replace(/ (north|east|south|west)$/, ', $1 wall')
-  if (kind && (where === '' || where === kind)) return kindWords[kind]
-  return kind ? `${kindWords[kind]}: ${where}` : where
-}
-
-const partsOf = (route: Route): readonly Part[] =>
-  route.elements.map(({ kind, room, side, beyond, lengthM, minutes: of, holes, openings, path }) => ({
-    kind,
-    room,
-    side,
-    beyond,
-    lengthM,
-    minutes: of,
-    holes,
-    openings,
-    path,
-  }))
-const nameOf = (p: Part): string =>
-  `${p.kind} ${
-    p.room === null
-      ? p.kind
-      : p.side === null
-        ? `${p.room} ceiling`
-        : p.beyond === null
-          ? `${p.room} ${p.side}`
-          : sides.some((s) => s === p.beyond)
-            ? `${p.room} ${p.side} to ${p.beyond}`
-            : `${p.room} to ${p.beyond}`
-  }`
 
 /** The ways of each cable of the circuit in hand, the best first; one is taken over, and lengths and stretches follow. */
 export function WaySheet() {
@@ -108,7 +51,9 @@ export function WaySheet() {
       <Stage
         title="Route"
         drawing={<Lacking building={building} legs={legs} />}
-        working={<p className="text-ink-2">Ways are looked for once the building is entered and the ends of the cable stand in it.</p>}
+        working={
+          <p className="text-ink-2">Routes are worked out once the building is entered and both ends of the cable are placed in it.</p>
+        }
       />
     )
   return (
@@ -131,7 +76,7 @@ function Lacking({ building: { read, names }, legs }: { building: Building; legs
   const unplaced = [...new Set(legs.flatMap((l) => l.unplaced))]
   return (
     <div className="flex flex-col gap-2">
-      <p className="font-bold">No way can be looked for yet.</p>
+      <p className="font-bold">No routes yet.</p>
       <ul className="list-disc pl-5">
         {read.lacks.map((l) => (
           <li key={l}>{l}</li>
@@ -176,17 +121,11 @@ function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, at }:
   const cable = job.record.cables.find((k) => k.id === leg.cable)!
   const routes = found && 'routes' in found ? found.routes : []
   const current = pick ?? (cable.route ? 'taken' : 0)
-  const parts: readonly Part[] = current === 'taken' ? (cable.route?.elements ?? []) : routes[current] ? partsOf(routes[current]) : []
+  const parts: readonly Part[] =
+    current === 'taken' ? (cable.route?.elements ?? []) : routes[current] ? asElements(routes[current].elements) : []
   const steps = stepsOfWay(job, parts, units)
-  const takeOf = (cableId: string, route: Route) => ({
-    kind: 'route.take' as const,
-    cable: cableId,
-    route: {
-      cutM: route.pieces.reduce((sum, p) => sum + p.lengthM, 0),
-      elements: partsOf(route).map((p) => ({ ...p, path: p.path.map(([x, y, z]): [number, number, number] => [x, y, z]) })),
-      at: new Date().toISOString(),
-    },
-  })
+  const pipes = partsInPipe(job, cable, parts)
+  const takeOf = (cable: string, route: Route) => ({ kind: 'route.take' as const, cable, route: asTaken(route, new Date().toISOString()) })
   const [kind, ...rest] = (touched ?? '').split(':')
   const side = sides.find((s) => kind === 'wall' && s === rest[0])
   const wallRoom = read.rooms.find((r) => kind === 'wall' && r.id === rest.slice(1).join(':'))
@@ -218,7 +157,7 @@ function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, at }:
                   disabled={at.thinking || at.stopped}
                   onClick={() => (commit(takeOf(leg.cable, routes[current]!)), setPick('taken'))}
                 >
-                  Take this way
+                  Use this route
                 </button>
               )}
               {open.length > 1 && (
@@ -228,8 +167,8 @@ function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, at }:
               )}
             </Ways>
           )}
-          <PlanView building={building} shown={shown} parts={parts} steps={steps} selected={touched} onSelect={setTouched} />
-          {wallRoom && side && <WallElevation building={building} room={wallRoom} side={side} parts={parts} />}
+          <PlanView building={building} shown={shown} parts={parts} pipes={pipes} steps={steps} selected={touched} onSelect={setTouched} />
+          {wallRoom && side && <WallElevation building={building} room={wallRoom} side={side} parts={parts} pipes={pipes} />}
         </div>
       }
       working={
@@ -239,6 +178,7 @@ function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, at }:
           <BreakIn building={building} branch={leg.cable} from={names.get(leg.from) || 'the board'} best={routes[0]} />
           <Pipes parts={parts} cable={cable} title={`${names.get(leg.from) || 'board'} to ${names.get(leg.to) || 'its end'}`} />
           <Lengths cable={cable} onDrop={() => (commit({ kind: 'route.drop', cable: leg.cable }), setPick(null))} />
+          <Photographs of={{ kind: 'cable', id: cable.id }} hint="The cable before it is covered, with a measured length on the picture." />
           <Barred made={made} names={names} />
           <WhatCounts made={made} />
           <OwnFindings circuit={cable.circuit} />
@@ -384,11 +324,11 @@ function Ways({
   )
   return (
     <div aria-live="polite">
-      <div className="flex flex-wrap gap-2" role="group" aria-label="Ways" tabIndex={-1}>
+      <div className="flex flex-wrap gap-2" role="group" aria-label="Routes" tabIndex={-1}>
         {taken &&
           row(
             'taken',
-            'The way taken',
+            'The chosen route',
             told({ minutes: sum('minutes'), cutM: taken.cutM, holes: sum('holes'), openings: sum('openings'), elements: taken.elements }),
           )}
         {routes.map((r, i) =>
@@ -401,7 +341,7 @@ function Ways({
       </div>
       {wrong && (
         <p role="alert" className="mt-1 font-bold">
-          {placeWords(wrong, names)}
+          {withNames(wrong, names)}
         </p>
       )}
       {taken && routes[0] && againstNow(taken.elements, taken.cutM, routes[0], units) && (
@@ -478,7 +418,7 @@ function Touched({
     kind === 'wall'
       ? `${rest.slice(1).join(':')} ${rest[0]}`
       : kind === 'step' && steps[Number(rest[0])]
-        ? nameOf(parts[steps[Number(rest[0])]!.parts[0]!]!)
+        ? partName(parts[steps[Number(rest[0])]!.parts[0]!]!)
         : null
   const { read } = useBuilding()
   const room = kind === 'room' ? read.rooms.find((r) => r.id === rest.join(':')) : undefined
@@ -547,11 +487,11 @@ function Lengths({ cable, onDrop }: { cable: Building['job']['cables'][number]; 
   return (
     <Section title="To be cut">
       <p>
-        <b>{formatLength(cable.route.cutM, units)}</b>: the way with a tenth more, a loop and two tails.{' '}
-        {way ? 'The circuit reckons with it.' : `The circuit reckons with ${m === null ? 'no length' : formatLength(m, units)}, as typed.`}
+        <b>{formatLength(cable.route.cutM, units)}</b>: the route, a tenth more, a loop and two tails.{' '}
+        {way ? 'The circuit uses this length.' : `The circuit uses ${m === null ? 'no length' : formatLength(m, units)}, as typed.`}
       </p>
       <button type="button" className="btn no-print mt-2" title="The lengths stay as they are" onClick={onDrop}>
-        Give this way up
+        Withdraw this route
       </button>
     </Section>
   )
@@ -568,9 +508,9 @@ function Barred({ made, names }: { made: BuildingRecord; names: ReadonlyMap<stri
     { id: 'stud', there: made.walls?.kind === 'timber', words: 'Open no lining to cross studs' },
   ].filter((s) => s.there && !made.forbid.includes(s.id))
   return (
-    <Section title="What is barred">
+    <Section title="Exclusions">
       <CheckField
-        label="Cables on one way are kept apart by their own thickness"
+        label="Cables on one route are kept one cable thickness apart"
         value={made.apart ?? false}
         onCommit={(apart) => set({ apart })}
       />
@@ -590,7 +530,7 @@ function Barred({ made, names }: { made: BuildingRecord; names: ReadonlyMap<stri
           )}
         </ul>
       ) : (
-        <p className="text-ink-2">Nothing. Touch a wall or a step in the plan to bar it.</p>
+        <p className="text-ink-2">None. Select a wall or a step on the plan to exclude it.</p>
       )}
       <div className="no-print mt-2 flex flex-wrap gap-1.5">
         {spaces.map((s) => (
@@ -606,23 +546,24 @@ function Barred({ made, names }: { made: BuildingRecord; names: ReadonlyMap<stri
 /** How ways are weighed against each other. */
 function WhatCounts({ made }: { made: BuildingRecord }) {
   const commit = useJob((s) => s.commit)
-  const field = (key: keyof BuildingRecord['weights'], label: string, min = 0) => (
+  const feet = useUnits() === 'imperial'
+  const field = (key: keyof BuildingRecord['weights'], label: string, min = 0, per = 1) => (
     <NumberField
       key={key}
       label={label}
-      value={weightsIn(made)[key]}
+      value={weightsIn(made)[key] * per}
       min={min}
       max={1000}
-      onCommit={(v) => v !== null && commit({ kind: 'building.set', patch: { weights: { ...made.weights, [key]: v } } })}
+      onCommit={(v) => v !== null && commit({ kind: 'building.set', patch: { weights: { ...made.weights, [key]: v / per } } })}
     />
   )
   return (
-    <Section title="What counts, in minutes">
+    <Section title="Minutes used in the search">
       <FieldGrid>
-        {field('metre', 'A metre of cable')}
+        {field('metre', feet ? 'A foot of cable' : 'A metre of cable', 0, feet ? M_PER_FT : 1)}
         {field('hole', 'A hole')}
         {field('opening', 'An opening to make good')}
-        {field('hot', 'Times, where it is hot', 1)}
+        {field('hot', 'Factor where it is hot', 1)}
         {field('cramped', 'Crawling time factor', 1)}
         {field('second', 'A minute of a second person')}
         {field('outage', 'A minute without power')}
@@ -638,7 +579,7 @@ function OwnFindings({ circuit }: { circuit: string | null }) {
       <Findings
         stage="route"
         findings={findings.filter((f) => f.circuit === circuit)}
-        empty="Nothing is wrong with the ways taken so far."
+        empty="Nothing is wrong with the routes chosen so far."
       />
     </Section>
   )

@@ -125,11 +125,11 @@ function RefusedBanner() {
         </button>
         {giving ? (
           <button type="button" className="btn" onClick={() => settle('drop')}>
-            Give {refused.length === 1 ? 'it' : 'them'} up for good
+            Discard {refused.length === 1 ? 'it' : 'them'} for good
           </button>
         ) : (
           <button type="button" className="btn" onClick={() => setGiving(true)}>
-            Give up…
+            Discard…
           </button>
         )}
       </div>
@@ -144,9 +144,9 @@ function GoneBanner() {
   return (
     <div role="alert" className="flex items-center gap-3 border-b-2 border-warning bg-sheet px-4 py-2">
       <VerdictMark of="warning" size={20} />
-      <p className="flex-1">This job was deleted elsewhere. What you do is kept on this device; bring the job back, and it is sent.</p>
+      <p className="flex-1">This job was deleted on another device. Restore it to send the changes kept here.</p>
       <button type="button" className="btn btn-ink" onClick={() => void bringBack()}>
-        Bring it back
+        Restore
       </button>
     </div>
   )

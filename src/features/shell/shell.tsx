@@ -231,7 +231,7 @@ function OnlineOnly() {
     <div role="status" className="flex flex-wrap items-center gap-3 border-b border-rule-2 bg-sheet px-4 py-2">
       <p className="min-w-60 flex-1">
         <b>This device does not know this server.</b> While the page is open everything works, and what you do waits here if the connection
-        goes. Without a connection the page cannot be opened anew. “Open it on the phone” says how the device comes to know the server.
+        goes. Without a connection the page cannot be opened again. “Open it on the phone” explains how the device gets to trust the server.
       </p>
       <button
         type="button"

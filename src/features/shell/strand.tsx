@@ -40,13 +40,13 @@ type Verdict = Severity | 'met'
 function waysLeft(cables: readonly Cable[]): string | null {
   const fresh = cables.filter((k) => k.circuit !== null && k.state === 'new')
   const led = fresh.filter((k) => k.route).length
-  return led < fresh.length ? `${led} of ${fresh.length} ways chosen` : null
+  return led < fresh.length ? `${led} of ${fresh.length} routes chosen` : null
 }
 
 /** What nobody looked at on the boards, where nothing is wrong with what was seen. */
 function leftOnBoards(region: RegionId, boards: readonly BoardReport[]): string | null {
   const unseen = boards.reduce((sum, b) => sum + notLookedAt(region, b).length, 0)
-  return unseen > 0 ? `${unseen} not looked at` : null
+  return unseen > 0 ? `${unseen} not checked` : null
 }
 
 /** How a stage stands, for the eye: its mark, and in words what is found and open there. */

@@ -39,7 +39,7 @@ export function SignIn({ to }: { to: string }) {
       <h1 className="mb-1 text-2xl">Synthema</h1>
       <p className="mb-5 text-ink-2">You come from another machine. The passphrase is the one set where the server was started.</p>
       <form onSubmit={(e) => void submit(e)} aria-label="Sign in">
-        {field('name', 'Your name, as it stands on what you change', name, setName, {
+        {field('name', 'Your name (shown on your changes)', name, setName, {
           maxLength: 120,
           autoComplete: 'name',
           autoFocus: true,

@@ -1,4 +1,5 @@
 'use client'
+import { Say } from '@/ui/worded'
 import { Trash2, X } from 'lucide-react'
 import { formatA } from '@/core/base/format'
 import { residualTypes } from '@/core/job/fields'
@@ -29,7 +30,7 @@ const switchOptions: Option<Board['mainSwitch']>[] = [
   { value: 'double-pole', label: 'Two-pole' },
   { value: 'single-pole', label: 'One-pole' },
   { value: 'none', label: 'None' },
-  { value: 'unknown', label: 'Not looked' },
+  { value: 'unknown', label: 'Not checked' },
 ]
 
 /** One way in full: what it is, where it stands, what guards it and where its neutral goes. */
@@ -55,7 +56,7 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
           wide
           value={way.label}
           onCommit={(label) => set({ label: label.slice(0, 80) })}
-          hint={proved ? 'What it feeds is proved.' : 'Not trusted until it is switched off and looked at.'}
+          hint={proved ? 'What it feeds is proved.' : 'Not trusted until it is switched off and checked.'}
         />
         <NumberField
           label="Rating"
@@ -109,11 +110,11 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
           <SelectField label="Shape" value={way.shape} options={shapeOptions} onCommit={(shape) => set({ shape })} />
         )}
         <SelectField
-          label="Stands behind"
+          label="Protected by"
           wide
           value={way.residual}
           options={[
-            { value: 'unknown', label: 'Not looked at' },
+            { value: 'unknown', label: 'Not checked' },
             { value: 'none', label: `No ${words.rcd}` },
             { value: 'own', label: `Its own ${words.rcd}` },
             ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa ?? '?'} mA` })),
@@ -121,11 +122,11 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
           onCommit={(residual) => set({ residual })}
         />
         <SelectField
-          label={`Its ${words.neutral} was found on`}
+          label="Neutral bar"
           wide
           value={way.bar ?? '?'}
           options={[
-            { value: '?', label: 'Not looked at' },
+            { value: '?', label: 'Not checked' },
             { value: 'main', label: 'Main neutral bar' },
             ...guards.map((g) => ({ value: g.id, label: `Neutral bar of ${g.name}` })),
           ]}
@@ -133,7 +134,7 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
         />
         <p className="col-span-full text-[0.9rem]">
           {wanted === null
-            ? 'Which neutral bar it must use follows from what it stands behind: look first.'
+            ? 'Record what protects it first: that decides which neutral bar it must use.'
             : `Its neutral must be on the ${barName(job, wanted)}.`}
         </p>
         <CheckField label="Fed from ahead of the main switch" value={way.ahead} onCommit={(ahead) => set({ ahead })} />
@@ -195,10 +196,10 @@ export function BoardFields({ report }: { report: BoardReport }) {
             <div className="col-span-full">
               <p className="text-[0.9rem]">
                 {board.free === null
-                  ? `Nobody looked which ${words.spaces} are free.`
+                  ? `Free ${words.spaces}: not checked.`
                   : unseen.length
-                    ? `Not looked at: ${unseen.join(', ')}.`
-                    : `Every ${words.space} was looked at${free ? '' : '; note the place of each way'}.`}
+                    ? `Not checked: ${unseen.join(', ')}.`
+                    : `Every ${words.space} is checked${free ? '' : '; note the place of each way'}.`}
               </p>
               {unseen.length > 0 && (
                 <button type="button" className="btn mt-1 w-full" onClick={() => set({ free: [...left!].toSorted((a, b) => a - b) })}>
@@ -231,7 +232,7 @@ export function BoardFields({ report }: { report: BoardReport }) {
                 onClick={() => commit({ kind: 'board.remove', id: board.id })}
                 title="Undo brings it back"
               >
-                <Trash2 size={15} aria-hidden /> Remove this board and its ways
+                <Trash2 size={15} aria-hidden /> <Say>Remove this board and its ways</Say>
               </button>
             </>
           )}
@@ -271,14 +272,14 @@ export function GuardFields({ guard, onClose }: { guard: ResidualDevice; onClose
         <SelectField
           label="Type marked on it"
           value={guard.type ?? '?'}
-          options={[{ value: '?', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: `Type ${t}` }))]}
+          options={[{ value: '?', label: 'Not checked' }, ...residualTypes.map((t) => ({ value: t, label: `Type ${t}` }))]}
           onCommit={(v) => set({ type: v === '?' ? null : v })}
         />
         <SelectField
           label="Time-delayed (S)"
           value={guard.delayed === null ? '?' : guard.delayed ? 'yes' : 'no'}
           options={[
-            { value: '?', label: 'Not looked at' },
+            { value: '?', label: 'Not checked' },
             { value: 'no', label: 'No' },
             { value: 'yes', label: 'Yes' },
           ]}
@@ -287,7 +288,7 @@ export function GuardFields({ guard, onClose }: { guard: ResidualDevice; onClose
       </FieldGrid>
       <p className="mt-2">
         {behind.length === 0
-          ? 'No way is noted behind it yet: open a way and say what it stands behind.'
+          ? 'No ways behind it yet. Open a way and set “Protected by”.'
           : `Behind it: ${behind.map((w) => w.label).join(', ')}. Their neutrals belong on its own bar.`}
       </p>
       <button

@@ -75,7 +75,7 @@ export function placed(job: Installation, report: BoardReport, circuit: Circuit,
   if (clash || other)
     return {
       refused:
-        `${circuit.name} does not go in ${at}: ${clash?.label ?? other!.name} stands ` +
+        `${circuit.name} does not go in ${at}: ${clash?.label ?? other!.name} is ` +
         `there${two ? ', and it needs two spaces one above the other' : ''}.`,
     }
   if (circuit.feeder === null && report.board.spaces !== null && spaces.some((s) => s > report.board.spaces!))

@@ -1,4 +1,5 @@
 'use client'
+import { Say } from '@/ui/worded'
 import { Plus } from 'lucide-react'
 import { PaperLink } from '../fields/paper-link'
 import { useState } from 'react'
@@ -96,7 +97,8 @@ export function BoardSheet() {
           />
           {still ? (
             <p className="text-ink-2">
-              {board.name} is still to be bought: with the circuits planned it wants {board.spaces} ways, some of them for later.
+              {board.name} is not bought yet: with the circuits planned it needs {`${board.spaces} ${worlds[job.region].words.spaces}`},
+              some of them spare.
             </p>
           ) : (
             <AtOnce report={report} />
@@ -116,7 +118,7 @@ export function BoardSheet() {
               {refused}
             </p>
           )}
-          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The board, drawn">
+          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`The ${worlds[job.region].words.board}, drawn`}>
             <FittingDrawing
               draw={(format) => boardDrawing({ job, report, loads: still ? [] : loads, proved, planned: plannedIn(job, board.id) }, format)}
               selected={part}
@@ -181,7 +183,7 @@ function BoardBar({
           </button>
         ))}
       <button type="button" className="btn" onClick={onWay}>
-        <Plus size={16} aria-hidden /> Add a way
+        <Plus size={16} aria-hidden /> {inRegion(job.region, 'Add a way')}
       </button>
       {worlds[job.region].boardManner === 'rail' && (
         <button type="button" className="btn" onClick={onGuard}>
@@ -189,7 +191,7 @@ function BoardBar({
         </button>
       )}
       <button type="button" className="btn" onClick={addBoard}>
-        <Plus size={16} aria-hidden /> Sub-board
+        <Plus size={16} aria-hidden /> <Say>Sub-board</Say>
       </button>
       <PaperLink className="btn" job={id} file="door.pdf" name={inRegion(job.region, 'Circuit chart')}>
         {inRegion(job.region, 'Circuit chart')}
@@ -249,7 +251,7 @@ function AtOnce({ report }: { report: BoardReport }) {
     ...(unseen.length ? [['Not checked', unseen.join('; ')] as [string, string]] : []),
   ]
   return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-4 border-y border-rule py-1.5 max-md:grid-cols-1" aria-label="The board at once">
+    <dl className="grid grid-cols-[auto_1fr] gap-x-4 border-y border-rule py-1.5 max-md:grid-cols-1" aria-label="Summary">
       {facts.map(([name, value]) => (
         <div key={name} className="contents">
           <dt className="text-ink-2">{name}</dt>
@@ -283,7 +285,7 @@ function FreeSpace({
   const waiting = seen ? job.circuits.filter((c) => c.way === '') : []
   return (
     <Section
-      title={at === null ? `A free ${word}` : `${sentence(word)} ${at}, ${seen ? 'free' : 'not looked at'}`}
+      title={at === null ? `A free ${word}` : `${sentence(word)} ${at}, ${seen ? 'free' : 'not checked'}`}
       aside={
         <button type="button" className="btn" onClick={onClose}>
           Back to the board

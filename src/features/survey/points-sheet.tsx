@@ -29,7 +29,7 @@ import { worlds } from '@/core/region/worlds'
 
 const stateNames: Record<State, string> = {
   existing: 'Is there and stays as it is',
-  new: 'Is not there yet: to be put in',
+  new: 'New',
   altered: 'Is there and is altered',
   removed: 'Is there and is taken out',
 }
@@ -135,7 +135,7 @@ function PointFields({ point }: { point: Point }) {
         <SelectField
           label="Condition"
           value={point.condition ?? '?'}
-          options={[{ value: '?', label: 'Not looked at' }, ...conditions.map((c) => ({ value: c, label: conditionNames[c] }))]}
+          options={[{ value: '?', label: 'Not checked' }, ...conditions.map((c) => ({ value: c, label: conditionNames[c] }))]}
           onCommit={(v) => set({ condition: v === '?' ? null : v })}
         />
         <TextField
@@ -257,7 +257,7 @@ function WhatIf({ point }: { point: Point }) {
           }}
         />
         <NumberField label="Draws" unit="W" optional value={watts} max={100_000} onPreview={setWatts} onCommit={setWatts} />
-        <CheckField label="Three hours or more at a stretch" value={continuous} onCommit={setContinuous} />
+        <CheckField label="Three hours or more continuously" value={continuous} onCommit={setContinuous} />
       </FieldGrid>
       {answer && (
         <p role="status" className="mt-1 flex gap-2">
@@ -333,7 +333,7 @@ function Rooms() {
                     label={`${n}: walls`}
                     value={room.finished === null ? '?' : room.finished ? 'yes' : 'no'}
                     options={[
-                      { value: '?', label: 'Not looked' },
+                      { value: '?', label: 'Not checked' },
                       { value: 'yes', label: 'Finished' },
                       { value: 'no', label: 'Open' },
                     ]}

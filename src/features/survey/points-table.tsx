@@ -70,11 +70,7 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
                     </>
                   ) : (
                     <span className="text-ink-2">
-                      {p.planned
-                        ? 'to be put in'
-                        : suspected[p.id]
-                          ? `${suspected[p.id]!.map(name).join(' or ')}? Not confirmed`
-                          : 'not known'}
+                      {p.planned ? 'new' : suspected[p.id] ? `${suspected[p.id]!.map(name).join(' or ')}? Not confirmed` : 'not known'}
                     </span>
                   )}
                 </td>

@@ -8,6 +8,7 @@ import { defectKind, defectKindsFor, sortDefect } from '@/core/catalogue/defects
 import { type Defect, defectCodes, newDefect } from '@/core/job/report'
 import { worlds } from '@/core/region/worlds'
 import { SelectField, TextField } from '@/ui/fields'
+import { Photographs } from '../photographs/photographs'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob } from '../sync/context'
@@ -95,6 +96,7 @@ export function ReportSheet() {
       working={
         <>
           {defect && <DefectFields key={defect.id} defect={defect} onStay={() => setPicked(defect.id)} onGone={() => setPicked(null)} />}
+          {defect && <Photographs of={{ kind: 'defect', id: defect.id }} hint="What was found, and the same place when it is put right." />}
           <CsvImport
             title="Paste or bring in a report"
             columns="Finding, place"
@@ -207,7 +209,7 @@ function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () =
       <div className="mt-3 flex flex-wrap gap-2">
         {defect.state === 'work' && (
           <button type="button" className="btn btn-ink" onClick={() => set({ state: 'done' })}>
-            It is put right
+            Mark as put right
           </button>
         )}
         {defect.state !== 'open' && (

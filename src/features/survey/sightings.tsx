@@ -10,7 +10,7 @@ const instrumentWords = {
   contact: 'contact tester',
   lamp: 'lamp or plug-in tester',
   'non-contact': 'non-contact only, not counted',
-  told: 'told by a drawing, not proved',
+  told: 'from a drawing, not proved',
 }
 
 /** Every observation ever made, newest first; one may be withdrawn, taken up again, or completed for points listed since. */

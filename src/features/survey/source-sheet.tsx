@@ -1,4 +1,5 @@
 'use client'
+import { Say, useWorded } from '@/ui/worded'
 import clsx from 'clsx'
 import { useParams, useRouter } from 'next/navigation'
 import { useState } from 'react'
@@ -47,7 +48,7 @@ export function SourceSheet() {
           <div className="flex flex-wrap items-end gap-3">
             <div className="w-64">
               <SelectField
-                label="It stands in"
+                label="Room"
                 value={room}
                 placeholder="Not said yet"
                 options={rooms.map((r) => ({ value: r, label: r }))}
@@ -75,7 +76,7 @@ export function SourceSheet() {
           {candidates.length > 0 && (
             <Table
               minRem={42}
-              heads={['Take it from', ['Spare after', 'w-24'], ['Run', 'w-20'], ['Boxes', 'w-16'], ['Minutes', 'w-20'], ['Score', 'w-32']]}
+              heads={['Source', ['Spare after', 'w-24'], ['Run', 'w-20'], ['Boxes', 'w-16'], ['Minutes', 'w-20'], ['Score', 'w-32']]}
             >
               {candidates.map((c) => (
                 <tr
@@ -111,7 +112,7 @@ export function SourceSheet() {
           )}
           {wanted && candidates.length === 1 && (
             <p className="text-ink-2">
-              Only the board is known. Points surveyed on the Points sheet become places to take power from as well.
+              <Say>Only the board is recorded. Points entered under Points become possible sources too.</Say>
             </p>
           )}
         </div>
@@ -159,6 +160,7 @@ function Standing({ score }: { score: number }) {
 }
 
 function Chosen({ candidate: c }: { candidate: Candidate }) {
+  const worded = useWorded()
   const { circuit } = useCircuit()
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
@@ -198,13 +200,13 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
     [
       'Run',
       c.run
-        ? `by its best way through the building: ${holes(c.run.holes, 'hole')}, ${holes(c.run.openings, 'opening')} to make good`
+        ? `by the best route through the building: ${holes(c.run.holes, 'hole')}, ${holes(c.run.openings, 'opening')} to make good`
         : c.lengthM === null
-          ? 'not known: neither paced, nor do both ends stand in the building'
+          ? 'not known: not paced, and not both ends are placed in the building'
           : 'paced from room to room: what is bored and opened is not known',
     ],
-    ['Protection', c.protection],
-    ['Disturbance', c.disturbance],
+    ['Protection', worded(c.protection)],
+    ['Disturbance', worded(c.disturbance)],
     ['Later', c.later],
     ...(c.unknown.length ? [['Not known', c.unknown.join('; ')] as [string, string]] : []),
   ]

@@ -3,7 +3,7 @@ import { cablesTraced } from '@/core/survey/traced'
 import { Section } from '@/ui/panel'
 import { useJob } from '../sync/context'
 
-const proofWords = { seen: 'seen', told: 'told by somebody', 'left-over': 'left over, not switched off' } as const
+const proofWords = { seen: 'seen', told: 'told by someone', 'left-over': 'left over, not switched off' } as const
 
 /** What the trace found, taken into the record as cables that are there, each with what proves it. */
 export function TakenOver() {

@@ -32,16 +32,16 @@ export function ToldLayout() {
   return (
     <Section title="Known already?">
       <SelectField
-        label="A way whose whole layout is known"
+        label="Circuit whose layout is known"
         value={way}
-        placeholder="Choose a way"
+        placeholder="Choose a circuit"
         options={survey.ways.map((w) => ({ value: w.id, label: w.label }))}
         onCommit={begin}
       />
       {way && (
         <div className="mt-2 grid gap-1.5">
           <p className="text-[0.9rem] text-ink-2">
-            For every point on it: what it is fed from. It is kept as told, not as proved; a test still shows whether it is so.
+            For every point on it: what it is fed from. It is recorded as reported, not as proved; a test still shows whether it is right.
           </p>
           {there.map((p) => (
             <SelectField

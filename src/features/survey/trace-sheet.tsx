@@ -30,7 +30,7 @@ export function TraceSheet() {
         begun ? (
           <TreeOfAll>
             <PaperLink className="btn" job={id} file="trace.pdf" name="Tree">
-              Tree for the board’s door
+              Circuit map
             </PaperLink>
             <PaperLink className="btn" job={id} file="trace.svg" name="Tree">
               SVG

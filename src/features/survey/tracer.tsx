@@ -123,8 +123,8 @@ export function Tracer() {
         <p className="mb-2 flex items-baseline gap-1.5">
           <VerdictMark of="unknown" size={14} />
           <span>
-            Nobody switched off {named(survey.ways.flatMap((w) => (unlooked.has(w.id) ? [w.label] : [])))}: what hangs there is not known,
-            and points that stand there do so only because they died with no other.
+            Not switched off: {named(survey.ways.flatMap((w) => (unlooked.has(w.id) ? [w.label] : [])))}. Its load is not known; these
+            points are assigned to it only because no other breaker switched them off.
           </span>
         </p>
       )}
@@ -247,7 +247,7 @@ function SeenWith({ test, draft, onChange }: { test: TraceTest; draft: Draft; on
         <NumberField
           key={keyOf(test)}
           wide
-          label="Onward cables in the box, if counted"
+          label="Outgoing cables in the box, if counted"
           value={draft.cables}
           whole
           optional
@@ -340,7 +340,7 @@ function TestAdvice({ test, note }: { test: TraceTest; note: NextTest | undefine
       <p className="mb-2 text-[0.9rem] text-ink-2">
         {test.kind === 'breaker-off'
           ? 'That one alone off, all others on. Tell people first.'
-          : 'Isolate and prove dead before the box is opened; part every onward cable, make safe, switch on, and look.'}{' '}
+          : 'Isolate and prove dead before the box is opened; disconnect every outgoing cable, make safe, switch on, and check.'}{' '}
         Then tap what went dead.
       </p>
     </>

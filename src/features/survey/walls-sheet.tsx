@@ -245,7 +245,7 @@ function Outlet({ run, id }: { run: Wall; id: string | null }) {
     <Section title={point.name}>
       <FieldGrid>
         <CheckField
-          label="Not there yet: to be put in"
+          label="New: not installed yet"
           value={point.planned}
           onCommit={(planned) => change({ state: planned ? 'new' : 'existing' })}
         />

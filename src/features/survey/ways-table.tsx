@@ -1,4 +1,5 @@
 'use client'
+import { Say } from '@/ui/worded'
 import { Trash2 } from 'lucide-react'
 import { formatA } from '@/core/base/format'
 import { TextField } from '@/ui/fields'
@@ -15,16 +16,16 @@ export function WaysTable({ board: boardId }: { board: string }) {
   const commit = useJob((s) => s.commit)
   return (
     <Section title={`Ways of the ${board}`}>
-      {loads.length === 0 && <p className="text-ink-2">No ways yet. Labels as found are a start, and not to be trusted.</p>}
+      {loads.length === 0 && (
+        <p className="text-ink-2">
+          <Say>No ways yet. Labels found at the board are a start, not proof.</Say>
+        </p>
+      )}
       <ul>
         {loads.map(({ way, amps, points, unknown }) => (
           <li key={way.id} className="flex items-end gap-2 border-b border-rule py-1.5">
             <div className="min-w-0 flex-1">
-              <TextField
-                label="Way, label as found"
-                value={way.label}
-                onCommit={(label) => commit({ kind: 'way.set', id: way.id, patch: { label } })}
-              />
+              <TextField label="Label" value={way.label} onCommit={(label) => commit({ kind: 'way.set', id: way.id, patch: { label } })} />
             </div>
             <div className="w-24">
               <NumberField

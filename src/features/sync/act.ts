@@ -1,10 +1,10 @@
 import type { Edit } from '@/core/job/edits'
 import type { Reading } from '@/core/job/reading'
-import type { PhotographRow } from '@/core/verify/photograph'
+import type { NewRow } from '@/core/verify/photograph'
 import type { StockMove } from '@/core/workday/stock'
 
 /** A row of a photograph as this device makes it, with the picture where it was just taken: a JPEG in base 64. */
-export type SentPhotograph = Pick<PhotographRow, 'id' | 'photograph' | 'of' | 'words' | 'out'> & { readonly data?: string }
+export type SentPhotograph = NewRow & { readonly data?: string }
 
 /**
  * One thing a hand did, by a name of its own: when, by whom, the revision it was done on, and acts of this device that it was done on top

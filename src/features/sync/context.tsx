@@ -1,5 +1,5 @@
 'use client'
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react'
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { seenBy } from '@/core/design/fed'
 import type { CircuitReport } from '@/core/evaluate/evaluate'
@@ -7,6 +7,8 @@ import type { Installation } from '@/core/installation/installation'
 import type { UnitSystem } from '@/core/base/format'
 import { unitsFor } from '@/core/workday/settings'
 import { useSettings } from '@/ui/settings'
+import { WordedProvider } from '@/ui/worded'
+import { inJob } from '@/core/region/spelling'
 import type { LoadedJob } from './job-state'
 import { createJobStore, type JobStore } from './job-store'
 import { deviceJobs, deviceOutbox } from './outbox'
@@ -25,7 +27,13 @@ export function JobProvider({ loaded, asOf, children }: Provided) {
   const [store] = useState(() => createJobStore(loaded, deviceOutbox, { by: who, ...(asOf ? { asOf } : {}) }))
   useEffect(() => store.getState().actAs(who), [store, who])
   useEffect(() => keepOnDevice(store), [store])
-  return <Context value={store}>{children}</Context>
+  const job = useStore(store, (s) => s.job)
+  const worded = useCallback((text: string) => inJob(job.record, text), [job.record])
+  return (
+    <Context value={store}>
+      <WordedProvider value={worded}>{children}</WordedProvider>
+    </Context>
+  )
 }
 
 /** So long after the server was heard with nothing new, in milliseconds, the device writes down when. */

@@ -140,6 +140,9 @@ export interface JobState {
   catchUp: (standing: Standing) => Promise<void>
   settleConflict: (keep: 'mine' | 'theirs') => void
   pickCircuit: (id: string) => void
+  /** The point or box that is worked on, on every sheet that works on one; null: the first of the circuit. */
+  boxInHand: string | null
+  pickBox: (id: string | null) => void
   /** What was gone to last, for the sheet that shows it; a new one each time, so that the same one can be followed again. */
   led: { readonly lead: Lead } | null
   lead: (lead: Lead, circuit: string | null) => void

@@ -228,6 +228,8 @@ describe('edits on their way', () => {
     expect(store.getState().conflict).toMatchObject({ mine: [{ edit: { patch: { title: 'mine' } } }], current: { revision: 2 } })
     expect(here.get().job.title).toBe('theirs')
     store.getState().settleConflict('mine')
+    // It is not saved before the server has answered.
+    expect(store.getState().saving).toBe('saving')
     await settle()
     expect(here.get().job.title).toBe('mine')
   })

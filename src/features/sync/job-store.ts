@@ -183,7 +183,7 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox,
         return catchUp(here, underWay, standing)
       },
       settleConflict: (keep) => {
-        const { conflict, saved, pending } = get()
+        const { conflict, saved, pending, refused } = get()
         if (!conflict) return
         const now = later(saved, conflict.current)
         const kept = keep === 'mine' ? conflict.mine.map((a) => ({ ...a, seen: now.revision })) : []
@@ -192,7 +192,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox,
           pending: [...kept, ...pending],
           preview: null,
           conflict: null,
-          saving: 'saved',
+          // What is put on top of theirs has still to be sent.
+          saving: kept.length + pending.length > 0 ? 'saving' : refused.length > 0 ? 'refused' : 'saved',
           problem: null,
         })
         if (keep === 'theirs') for (const a of conflict.mine) void outbox.drop(loaded.id, a.id)
@@ -200,6 +201,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox,
         void flush().then(() => heard && catchUp(here, underWay, heard).catch(() => {}))
       },
       pickCircuit: (circuitId) => set({ circuitId }),
+      boxInHand: null,
+      pickBox: (boxInHand) => set({ boxInHand }),
       led: null,
       lead: (lead, circuit) => {
         const of = circuit ?? (lead.at?.startsWith('circuit:') ? lead.at.slice('circuit:'.length) : null)

@@ -1,10 +1,12 @@
 'use client'
+import { Say } from '@/ui/worded'
 import { useState } from 'react'
 import { type Sign, signs } from '@/core/faults/campaign'
-import { diagnose, type Known, liveShut, type Read } from '@/core/faults/diagnose'
+import { diagnose, type Known, liveShut, metAt, questionOf, type Read } from '@/core/faults/diagnose'
 import type { Shown } from '@/core/meters/measure'
 import { meets } from '@/core/meters/measure'
 import { readOf } from '@/core/faults/read'
+import { type StillLive, stillLive } from '@/core/faults/still-live'
 import { trim } from '@/core/base/format'
 import { expectedWords } from '@/core/verify/words'
 import type { Test } from '@/core/verify/tests'
@@ -12,13 +14,14 @@ import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { Working } from '@/ui/working'
 import { InHand } from './in-hand'
+import { useSeenJob } from '../sync/context'
 import { useFaults } from './use-faults'
 
 const shownWords = (shown: Shown, unit: string): string =>
   typeof shown === 'number'
     ? `${shown >= 200 && unit === 'MΩ' ? '>200' : trim(shown, shown < 10 ? 2 : 1)} ${unit}`
     : shown === 'open'
-      ? 'no circuit'
+      ? 'open circuit'
       : shown
 
 const complaints: Readonly<Record<Sign, string>> = {
@@ -37,19 +40,28 @@ export function FaultSheet() {
   const [practised, setPractised] = useState<readonly Read[]>([])
   const [said, setSaid] = useState<string | null>(null)
   const [complained, setComplained] = useState<readonly Sign[]>([])
+  const job = useSeenJob()
   const known = found?.known ?? null
+  const live = <NotDead found={stillLive(job, report)} />
   if (!asked || !known)
     return (
       <Stage
         title="Test"
         drawing={
-          asked ? (
-            <Working words={`What each wrong connection of ${report.circuit.name} would show is being worked out…`} again="Go on" at={at} />
-          ) : (
-            <p className="text-ink-2">
-              Faults are looked for on the wiring of the circuit: its lengths, size and what it ends on come first.
-            </p>
-          )
+          <>
+            {live}
+            {asked ? (
+              <Working
+                words={`What each wrong connection of ${report.circuit.name} would show is being worked out…`}
+                again="Go on"
+                at={at}
+              />
+            ) : (
+              <p className="text-ink-2">
+                Faults are looked for on the wiring of the circuit: its lengths, size and what it ends on come first.
+              </p>
+            )}
+          </>
         }
         working={<p className="text-ink-2">Nothing yet.</p>}
       />
@@ -70,15 +82,16 @@ export function FaultSheet() {
     setPractised([])
     setSaid(null)
   }
-  const measure = (test: string) => {
-    const shown = known.shown[planted!]![known.tests.findIndex((t) => t.id === test)]!
-    setPractised([...practised.filter((r) => r.test !== test), { test, shown }])
+  const measure = (test: string, point: string | null) => {
+    const shown = known.questions.find((q) => q.test.id === test && q.point === point)!.shown[planted!]!
+    setPractised([...practised.filter((r) => r.test !== test || (r.point ?? null) !== point), { test, shown, point }])
   }
   return (
     <Stage
       title="Test"
       drawing={
         <div className="flex max-w-[56rem] flex-col gap-4">
+          {planted === null && live}
           <div className="no-print flex flex-wrap gap-1.5">
             <button type="button" className="btn" onClick={plant}>
               {planted === null ? 'Practise: plant a fault' : 'Plant another'}
@@ -91,7 +104,7 @@ export function FaultSheet() {
           </div>
           {planted === null && (
             <fieldset className="no-print">
-              <legend className="text-[0.9rem] text-ink-2">What is complained of</legend>
+              <legend className="text-[0.9rem] text-ink-2">Reported symptoms</legend>
               <div className="flex flex-wrap gap-x-5">
                 {signs.map((s) => (
                   <label key={s} className="tap flex items-center gap-2">
@@ -114,14 +127,20 @@ export function FaultSheet() {
                   {felt.length > 0 && <b>{felt.map((f) => `“${complaints[f]}.” `)}</b>}A wrong connection is planted in{' '}
                   {report.circuit.name}, unseen. Measure, and say what it is. Nothing of this goes into the record.
                 </>
-              ) : known.tests.every((t) => practised.some((r) => r.test === t.id && meets(t, r.shown))) ? (
+              ) : known.tests.every((t) => practised.some((r) => r.test === t.id && (r.point ?? null) === null && meets(t, r.shown))) ? (
                 <b>Every test holds: tell those who are there, and switch it on, one circuit at a time, from the board outward.</b>
               ) : (
                 'It is put right. What was opened is tested again, dead first, before it is switched on.'
               )}
             </p>
           )}
-          <Readings known={known} reads={reads} next={diagnosis.next?.test ?? null} onMeasure={planted === null ? null : measure} />
+          <Readings
+            known={known}
+            reads={reads}
+            next={diagnosis.next}
+            nameOf={(point) => asked.wiring.places.find((p) => p.id === point)?.name ?? ''}
+            onMeasure={planted === null ? null : measure}
+          />
           <InHand
             key={planted ?? 'sound'}
             wiring={asked.wiring}
@@ -151,6 +170,30 @@ export function FaultSheet() {
   )
 }
 
+/** An isolation that did not make dead what is worked on: nothing else is measured before it is mended. */
+function NotDead({ found }: { found: StillLive | null }) {
+  if (!found) return null
+  return (
+    <section aria-label="It is not dead" className="mb-3 max-w-[56rem] border-2 border-ink p-3">
+      <p className="flex items-center gap-2 font-bold">
+        <VerdictMark of="error" /> It is not dead: {found.read}
+      </p>
+      <p className="mt-1">
+        Stop. Touch nothing, cover what is open, and keep others away.{' '}
+        {found.voltage === 'full' ? 'This is the voltage of the supply.' : 'This is part of the voltage of the supply.'} What may explain
+        it:
+      </p>
+      <ol className="mt-1 list-decimal pl-6">
+        {found.causes.map((c) => (
+          <li key={c} className="py-0.5">
+            {c}
+          </li>
+        ))}
+      </ol>
+    </section>
+  )
+}
+
 /** The first of what may be the matter: nothing. */
 const SOUND = 0
 
@@ -164,40 +207,54 @@ function Readings({
   known,
   reads,
   next,
+  nameOf,
   onMeasure,
 }: {
   known: Known
   reads: readonly Read[]
-  next: string | null
-  onMeasure: ((test: string) => void) | null
+  next: ReturnType<typeof diagnose>['next']
+  nameOf: (point: string) => string
+  onMeasure: ((test: string, point: string | null) => void) | null
 }) {
-  const taken = new Map(reads.map((r) => [r.test, r.shown]))
   const shut = liveShut(known, reads)
   const row = (t: Test) => {
-    const shown = taken.get(t.id)
+    const taken = reads.flatMap((r) => {
+      const question = r.test === t.id ? questionOf(known, r) : undefined
+      return question ? [{ point: question.point, shown: r.shown, met: metAt(question, r.shown) }] : []
+    })
+    const whole = taken.find((r) => r.point === null)
+    const told = next?.test === t.id ? next : null
+    const closed = t.phase === 'live' && shut
+    const button = (point: string | null) => (
+      <button
+        type="button"
+        className={`btn ${told?.point === point ? 'btn-ink' : ''}`}
+        aria-label={`Measure: ${t.title}${point === null ? '' : ` at ${nameOf(point)}`}`}
+        onClick={() => onMeasure!(t.id, point)}
+      >
+        {point === null ? 'Measure' : `At ${nameOf(point)}`}
+      </button>
+    )
     return (
       <tr key={t.id} className="border-b border-rule">
         <td className="w-8 py-1 pl-1">
-          {shown === undefined ? <VerdictMark of="unknown" /> : <VerdictMark of={meets(t, shown) ? 'met' : 'error'} />}
+          {taken.length === 0 ? <VerdictMark of="unknown" /> : <VerdictMark of={taken.every((r) => r.met) ? 'met' : 'error'} />}
         </td>
         <td className="py-1">
-          {t.title}
-          {t.id === next && <b> · tells most now</b>}
+          <Say>{t.title}</Say>
+          {told && <b> · tells most now{told.point === null ? '' : `, at ${nameOf(told.point)}`}</b>}
         </td>
         <td className="px-2 py-1 text-ink-2">{expectedWords(t)}</td>
-        <td className="py-1 text-right font-bold whitespace-nowrap">
-          {shown !== undefined && shownWords(shown, t.unit)}
-          {onMeasure && shown === undefined && t.phase === 'live' && shut && <span className="font-normal text-ink-2">shut</span>}
-          {onMeasure && shown === undefined && !(t.phase === 'live' && shut) && (
-            <button
-              type="button"
-              className={`btn ${t.id === next ? 'btn-ink' : ''}`}
-              aria-label={`Measure: ${t.title}`}
-              onClick={() => onMeasure(t.id)}
-            >
-              Measure
-            </button>
-          )}
+        <td className="py-1 text-right font-bold">
+          {taken.map((r) => (
+            <span key={r.point ?? ''} className="block">
+              {r.point !== null && <span className="font-normal text-ink-2">{nameOf(r.point)}: </span>}
+              {shownWords(r.shown, t.unit)}
+            </span>
+          ))}
+          {onMeasure && !whole && closed && <span className="font-normal text-ink-2">shut</span>}
+          {onMeasure && !whole && !closed && button(null)}
+          {onMeasure && told && told.point !== null && !closed && button(told.point)}
         </td>
       </tr>
     )
@@ -249,7 +306,7 @@ function Causes({
         ) : several ? (
           <p className="flex items-start gap-2">
             <VerdictMark of="unknown" />{' '}
-            <span>No single wrong connection explains these readings: two at once are likelier, or a reading is wrong. Take it again.</span>
+            <span>No single fault explains these readings. Repeat the last reading; if it is the same, look for two faults.</span>
           </p>
         ) : (
           <ol>

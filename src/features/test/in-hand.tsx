@@ -1,7 +1,16 @@
 'use client'
 import { useState } from 'react'
 import { asDesigned, type Difference, type Role, type Wiring } from '@/core/meters/as-wired'
-import { type Instrument, instrumentIds, instruments, type Probe, probePlaces, type Seen, shownOn } from '@/core/meters/instruments'
+import {
+  conductorsAt,
+  type Instrument,
+  instrumentIds,
+  instruments,
+  type Probe,
+  probePlaces,
+  type Seen,
+  shownOn,
+} from '@/core/meters/instruments'
 import { roleWords } from '@/core/faults/mistakes'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
@@ -19,7 +28,10 @@ export function InHand({ wiring: w, difference, shut }: { wiring: Wiring; differ
   const places = probePlaces(w)
   const [instrument, setInstrument] = useState<Instrument>('two-pole')
   const [a, setA] = useState<Probe>({ place: w.places[0]!.id, role: 'line' })
-  const [b, setB] = useState<Probe>({ place: w.places[0]!.id, role: w.roles.includes('neutral') ? 'neutral' : 'pe' })
+  const [b, setB] = useState<Probe>({
+    place: w.places[0]!.id,
+    role: conductorsAt(w, w.places[0]!.id).includes('neutral') ? 'neutral' : 'pe',
+  })
   const [closed, setClosed] = useState(false)
   const [lifted, setLifted] = useState(false)
   const [load, setLoad] = useState<'own' | 'none'>('none')
@@ -39,13 +51,13 @@ export function InHand({ wiring: w, difference, shut }: { wiring: Wiring; differ
         label={label}
         value={p.place}
         options={places.map((x) => ({ value: x.id, label: x.name }))}
-        onCommit={(place) => set({ ...p, place })}
+        onCommit={(place) => set({ place, role: conductorsAt(w, place).includes(p.role) ? p.role : conductorsAt(w, place)[0]! })}
       />
       {whole && (
         <SelectField<Role>
           label="on its"
           value={p.role}
-          options={w.roles.map((r) => ({ value: r, label: roleWords(w, r) }))}
+          options={conductorsAt(w, p.place).map((r) => ({ value: r, label: roleWords(w, r) }))}
           onCommit={(role) => set({ ...p, role })}
         />
       )}

@@ -4,7 +4,7 @@ import { queryFor, readingOf } from '@/core/meters/scpi'
 import type { Test } from '@/core/verify/tests'
 import { readingWords } from '@/core/verify/words'
 import type { Reading } from '@/core/job/reading'
-import { api } from '@/ui/api'
+import { api, fetched } from '@/ui/api'
 
 type Draft = Pick<Reading, 'value' | 'mark'>
 /** Asked for once: they are named when the server starts. */
@@ -17,6 +17,22 @@ const named = (): Promise<readonly string[]> =>
       return []
     },
   ))
+
+interface Said {
+  readonly shown?: string
+  readonly trouble?: string
+}
+/** What an instrument says, line by line, until it ends or is left. */
+async function listenOnce(asked: object, signal: AbortSignal, heard: (said: Said) => void): Promise<void> {
+  const response = await fetched('/api/instruments', signal, asked)
+  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader()
+  let held = ''
+  for (let part = await reader.read(); !part.done; part = await reader.read()) {
+    const lines = (held + part.value).split('\n')
+    held = lines.pop()!
+    for (const line of lines) heard(JSON.parse(line) as Said)
+  }
+}
 
 /** Listened to from test to test, until somebody stops it. */
 let lastTo: string | null = null
@@ -42,21 +58,17 @@ export function FromInstrument({
   useEffect(() => void named().then(setNames), [])
   useEffect(() => {
     if (to === null) return
-    const query = new URLSearchParams({ name: to, unit: test.unit, circuit, test: test.id })
-    const events = new EventSource(`/api/instruments?${query}`)
-    events.addEventListener('message', (e) => {
-      const said = JSON.parse(e.data as string) as { shown?: string; trouble?: string }
+    const leaving = new AbortController()
+    listenOnce({ name: to, unit: test.unit, circuit, test: test.id }, leaving.signal, (said) => {
       if (said.trouble !== undefined) {
         // It is asked again by a hand, not by itself.
-        events.close()
         setTrouble(said.trouble)
         lastTo = null
         listen(null)
       } else setShown({ test: test.id, draft: readingOf(said.shown ?? '', test.unit) })
-    })
-    events.addEventListener('error', () => setShown(null))
+    }).catch(() => setShown(null))
     return () => {
-      events.close()
+      leaving.abort()
       setShown(null)
     }
   }, [to, test.id, test.unit, circuit])

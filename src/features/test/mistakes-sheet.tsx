@@ -28,9 +28,7 @@ export function MistakesSheet() {
     return (
       <Stage
         title="Test"
-        drawing={
-          <p className="text-ink-2">Mistakes are tried on the wiring of the circuit: its lengths, size and what it ends on come first.</p>
-        }
+        drawing={<p className="text-ink-2">Enter the circuit’s lengths, cable size and accessories to check for wiring mistakes.</p>}
         working={<p className="text-ink-2">Nothing is tried.</p>}
       />
     )
@@ -91,7 +89,7 @@ export function MistakesSheet() {
         <>
           <MoreTests campaign={campaign} missed={missed} besides={asked.besides} />
           {campaign.notTried.length > 0 && (
-            <Section title="Not reckoned with">
+            <Section title="Not included">
               <p className="text-ink-2">
                 What these tests catch is not worked out from the wiring: {campaign.notTried.map((id) => titles.get(id) ?? id).join('; ')}.
               </p>
@@ -99,15 +97,15 @@ export function MistakesSheet() {
           )}
           {asked.wiring?.residualUnread && (
             <p className="mb-2 text-[0.9rem]">
-              <b>Not reckoned with:</b> nobody read what the {worlds[asked.wiring.region].words.rcd} it stands behind trips at, so none is
-              taken to trip. What is called dangerous may be cut off in time by it; nothing is called less dangerous than it is.
+              <b>Not included:</b> the trip current of its {worlds[asked.wiring.region].words.rcd} was not read, so none is taken to trip.
+              It may cut off in time some of what is called dangerous here.
             </p>
           )}
           {presumed && (
             <p className="mb-2 text-[0.9rem]">
-              <b>Presumed:</b> the loop of the supply was not measured. Mistakes are tried on a source of {presumed.sourceOhm} Ω a conductor
+              <b>Assumed:</b> Ze was not measured. Mistakes are tried on a source of {presumed.sourceOhm} Ω a conductor
               {presumed.electrodeOhm !== undefined && ` and an electrode of ${presumed.electrodeOhm} Ω`}, and no loop reading is expected.
-              Give Ze in the brief.
+              Enter Ze.
             </p>
           )}
           <p className="text-[0.9rem] text-ink-2">
@@ -146,7 +144,7 @@ function MoreTests({ campaign, missed, besides }: { campaign: Campaign; missed: 
   )
   const kindOf = (id: string) => extraTestKinds.find((k) => extraTestId(k) === id)!
   return (
-    <Section title="Besides what the code asks for">
+    <Section title="Extra tests">
       {wanted.length + planned.length + others.length === 0 && (
         <p className="text-ink-2">
           {missed.length === 0 ? 'None is needed for a single mistake.' : 'None that is known here catches the rest.'}

@@ -85,12 +85,7 @@ export function PasteReadings() {
       {wide > 2 && (
         <div className="mt-2">
           <FieldGrid>
-            <SelectField
-              label="The test stands in"
-              value={String(columns.test)}
-              options={options}
-              onCommit={(v) => map({ test: Number(v) })}
-            />
+            <SelectField label="Test column" value={String(columns.test)} options={options} onCommit={(v) => map({ test: Number(v) })} />
             <SelectField
               label="The reading in"
               value={String(columns.reading)}

@@ -1,4 +1,5 @@
 'use client'
+import { Say } from '@/ui/worded'
 import clsx from 'clsx'
 import { Lock } from 'lucide-react'
 import { useEffect, useState } from 'react'
@@ -40,7 +41,11 @@ export function TestView() {
       title="Test"
       drawing={
         <div className="flex flex-col gap-3">
-          {next && <p className="text-ink-2">Next: {next.test.title}</p>}
+          {next && (
+            <p className="text-ink-2">
+              Next: <Say>{next.test.title}</Say>
+            </p>
+          )}
           {testReport.judged.length === 0 && (
             <div role="group" aria-label="Shut" tabIndex={-1} className="m-auto mt-20 max-w-sm text-center text-ink-2">
               The tests and what they should read follow from the circuit. Finish the circuit stage first: load, length, accessory.
@@ -136,7 +141,7 @@ function PhaseTable({
                   aria-pressed={selected === j.test.id}
                   className={clsx('w-full py-1 text-left hover:underline hand:min-h-[44px]', !gate.open && 'text-ink-2')}
                 >
-                  {j.test.title}
+                  <Say>{j.test.title}</Say>
                   {j.test.optional && <span className="text-ink-2"> (if wanted)</span>}
                 </button>
               </td>

@@ -1,4 +1,6 @@
 'use client'
+import { testSubject } from '@/core/verify/photograph'
+import Link from 'next/link'
 import { useEffect, useId, useRef, useState } from 'react'
 import type { Reading } from '@/core/job/reading'
 import { judge, type Judged, type JudgedAt } from '@/core/verify/judge'
@@ -60,6 +62,7 @@ export function TestWorking({
   /** Nobody has said yet who measures here; asked once the first reading is about to be taken. */
   const [asked] = useState(person === null && settings.name === '')
   const addReading = useJob((s) => s.addReading)
+  const id = useJob((s) => s.id)
   const [note, setNote] = useState('')
   const [instrument, setInstrument] = useState('')
   useEffect(() => setInstrument(localStorage.getItem(INSTRUMENT_KEY) ?? ''), [])
@@ -160,6 +163,11 @@ export function TestWorking({
             <b>{readingWords(standing)}</b> {message}
           </p>
           <ReadingMeta reading={standing} />
+          {verdict === 'off' && (
+            <Link href={`/jobs/${id}/test?sheet=fault`} className="btn mt-2">
+              Find what is wrong
+            </Link>
+          )}
           {earlier.length > 0 && (
             <details className="mt-2">
               <summary>
@@ -192,7 +200,12 @@ export function TestWorking({
           )}
         </Section>
       )}
-      <Photographs of={{ kind: 'circuit', id: circuit.id }} hint="Plates level, slots in line, covers and seals, the meter as it reads." />
+      <Photographs
+        of={{ kind: 'test', id: testSubject(circuit.id, test.id) }}
+        title="Photographs of this test"
+        hint="The meter as it reads, its probes where they touch."
+      />
+      <Photographs of={{ kind: 'circuit', id: circuit.id }} hint="Plates level, slots in line, covers and seals." />
     </>
   )
 }
@@ -230,10 +243,10 @@ function ConfirmEntry({ hasReading, onRecord }: { hasReading: boolean; onRecord:
   return (
     <div className="flex gap-2">
       <button type="button" className="btn btn-ink flex-1" onClick={() => onRecord({ value: null, mark: 'yes' })}>
-        {hasReading ? 'Done again' : 'Done and seen'}
+        {hasReading ? 'Pass again' : 'Pass'}
       </button>
       <button type="button" className="btn flex-1" onClick={() => onRecord({ value: null, mark: 'no' })}>
-        Found wanting
+        Fail
       </button>
     </div>
   )

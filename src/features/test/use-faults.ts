@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useMemo } from 'react'
-import { wiringOf } from '@/core/meters/as-wired'
+import { wiringOf } from '@/core/meters/wiring-of'
 import { type FaultsAsked, type FaultsFound, faultsOf } from '@/core/faults/ask'
 import { testsBesides } from '@/core/faults/besides'
 import { useWorker } from '@/ui/use-worker'

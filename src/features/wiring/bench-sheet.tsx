@@ -42,7 +42,11 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
   const { boxes, live, findings, tried, house } = bench
   const { circuit } = useCircuit()
   const units = useUnits()
-  const tails = tailsLeft(bench.job, units)
+  const tails = tailsLeft(
+    bench.job,
+    units,
+    box.cables.some((k) => !k.singles),
+  )
   const id = useJob((s) => s.id)
   const ends = endsIn(box)
   const [end, setEnd] = useState<string | null>(null)
@@ -102,7 +106,7 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
               </span>
             ) : (
               <>
-                In hand: <b>{endWords(box, inHand)}</b>. Now the screw or connector it goes to.
+                Picked up: <b>{endWords(box, inHand)}</b>. Now choose the terminal or connector it goes to.
               </>
             )}
           </p>
@@ -123,7 +127,7 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
         <>
           <EndCard bench={bench} box={box} end={inHand} onEnd={setEnd} />
           <Section title="What is wrong here">
-            <FindingList findings={here} empty="Nothing that the wiring shows. It is worked out, not measured." />
+            <FindingList findings={here} empty="None shown by the wiring. This is calculated, not measured." />
             {elsewhere.length > 0 && (
               <div className="mt-2">
                 <h4 className="font-bold">In other boxes</h4>

@@ -2,12 +2,14 @@
 import { Trash2 } from 'lucide-react'
 import type { Box, DeviceAt } from '@/core/build/box'
 import { tabsOf } from '@/core/wired/check'
-import { type ConnectorId, connector, connectorsFor } from '@/core/catalogue/connectors'
+import { boxTerminal, type ConnectorId, connector, connectorsFor } from '@/core/catalogue/connectors'
 import { devicesFor } from '@/core/catalogue/devices'
 import { type BenchRecord, tailEndName, terminalName } from '@/core/job/bench'
 import { type CoreCount } from '@/core/region/colours'
 import { worlds } from '@/core/region/worlds'
-import { colourName, deviceWords } from '@/core/build/words'
+import { colourName, deviceWords, jointName } from '@/core/build/words'
+import { sentence } from '@/core/job/part'
+import { uncapitalised } from '@/core/base/format'
 import { CheckField, SelectField } from '@/ui/fields'
 import { TorqueField } from '../fields/measure-fields'
 import { FieldGrid, Section } from '@/ui/panel'
@@ -48,14 +50,21 @@ export function BoxContents({ bench, box }: Shown) {
         {box.devices.map((d) => (
           <DeviceFields key={d.id} device={d} bench={bench} box={box} />
         ))}
-        {b.connectors.map((c, i) => (
-          <ThingRow key={c.id} words={`${i + 1}. ${connector(c.kind).name}`} name={`connector ${i + 1}`} onRemove={() => remove(c.id)} />
+        {b.connectors.map((c) => (
+          <ThingRow
+            key={c.id}
+            words={
+              connector(c.kind).ofBox ? connector(c.kind).name : `${sentence(jointName(box, c))}: ${uncapitalised(connector(c.kind).name)}`
+            }
+            name={jointName(box, c)}
+            onRemove={() => remove(c.id)}
+          />
         ))}
         {b.tails.map((t) => (
           <ThingRow
             key={t.id}
-            words={`Tail, ${colourName(t.colour)}`}
-            name={`the ${colourName(t.colour)} tail`}
+            words={`Pigtail, ${colourName(t.colour)}`}
+            name={`${colourName(t.colour)} pigtail`}
             onRemove={() => remove(t.id)}
           />
         ))}
@@ -69,11 +78,11 @@ export function BoxContents({ bench, box }: Shown) {
       <div className="mt-2 flex flex-wrap gap-2">
         {!box.usual && (
           <button type="button" className="btn" onClick={bench.drop}>
-            Wire it the usual way
+            Use standard wiring
           </button>
         )}
         <button type="button" className="btn" onClick={() => bench.take({ ...b, ends: [], tails: [], connectors: [] })}>
-          Take every conductor off
+          Disconnect every conductor
         </button>
       </div>
     </Section>
@@ -84,7 +93,7 @@ function ThingRow({ words, name, onRemove }: { words: string; name: string; onRe
   return (
     <li className="flex items-center gap-2 border-b border-rule">
       <span className="min-w-0 flex-1 py-1">{words}</span>
-      <button type="button" className="btn border-transparent" aria-label={`Take ${name} out`} onClick={onRemove}>
+      <button type="button" className="btn border-transparent" aria-label={`Remove ${name}`} onClick={onRemove}>
         <Trash2 size={16} aria-hidden />
       </button>
     </li>
@@ -103,7 +112,7 @@ function DeviceFields({ device: d, bench, box }: Shown & { device: DeviceAt }) {
         <button
           type="button"
           className="btn border-transparent"
-          aria-label={`Take ${deviceWords(box, d)} out`}
+          aria-label={`Remove ${deviceWords(box, d)}`}
           onClick={() => bench.take(withoutThing(box, d.id))}
         >
           <Trash2 size={16} aria-hidden />
@@ -159,7 +168,7 @@ function PutIn({ bench, box }: Shown) {
       <SelectField<ConnectorId>
         label="Add a connector"
         value=""
-        options={connectorsFor(region).map((c) => ({ value: c.id, label: c.name }))}
+        options={[...connectorsFor(region), boxTerminal(region)].map((c) => ({ value: c.id, label: c.name }))}
         onCommit={(kind) => bench.take({ ...b, connectors: [...b.connectors, { id: freeName(b, 'j'), kind }] })}
       />
       <SelectField

@@ -47,13 +47,13 @@ export function EndCard({ bench, box, end, onEnd }: { bench: Bench; box: Box; en
     bench.setTrial((t) => ({ ...t, loose: on ? [...t.loose, node] : t.loose.filter((l) => l !== node) }))
   }
   return (
-    <Section title="One end at a time">
+    <Section title="Conductor ends">
       <div className="flex items-center gap-2">
-        <button type="button" className="btn" aria-label="The end before" onClick={() => step(-1)}>
+        <button type="button" className="btn" aria-label="Previous end" onClick={() => step(-1)}>
           <ChevronLeft size={18} aria-hidden />
         </button>
-        <p className="min-w-0 flex-1 text-center font-bold first-letter:uppercase">{end === null ? 'none in hand' : endWords(box, end)}</p>
-        <button type="button" className="btn" aria-label="The next end" onClick={() => step(1)}>
+        <p className="min-w-0 flex-1 text-center font-bold first-letter:uppercase">{end === null ? 'none selected' : endWords(box, end)}</p>
+        <button type="button" className="btn" aria-label="Next end" onClick={() => step(1)}>
           <ChevronRight size={18} aria-hidden />
         </button>
       </div>
@@ -68,17 +68,17 @@ export function EndCard({ bench, box, end, onEnd }: { bench: Bench; box: Box; en
               onCommit={(to) => bench.connect(end, to === LOOSE ? null : to)}
             />
             <CheckField
-              label="Marked at its end as a line"
+              label="Re-marked as a line conductor"
               value={marked}
               onCommit={(on) =>
                 bench.take({ ...box.bench, marked: on ? [...box.bench.marked, end] : box.bench.marked.filter((m) => m !== end) })
               }
             />
-            <CheckField label="Try it not tight (nothing of this is kept)" value={loose} onCommit={tryLoose} />
+            <CheckField label="Try it loose (not saved)" value={loose} onCommit={tryLoose} />
           </FieldGrid>
         </div>
       )}
-      <ul className="mt-2" aria-label="All ends">
+      <ul className="mt-2" aria-label="All conductor ends">
         {ends.map((e) => {
           const to = made.get(e)
           const at = bench.live?.potentials[nodeOf(box.id, e)]
@@ -90,8 +90,12 @@ export function EndCard({ bench, box, end, onEnd }: { bench: Bench; box: Box; en
                 className={`flex tap w-full items-center gap-2 py-1 text-left ${e === end ? 'bg-wash font-bold' : ''}`}
                 onClick={() => onEnd(e === end ? null : e)}
               >
-                <span className="min-w-0 flex-1 first-letter:uppercase">{endWords(box, e)}</span>
-                <span className={to ? '' : 'font-bold text-error'}>{to ? placeWords(box, to) : 'nowhere'}</span>
+                <span className="min-w-0 flex-1">
+                  <span className="block first-letter:uppercase">{endWords(box, e)}</span>
+                  <span className={to ? 'block text-ink-2' : 'block font-bold text-error'}>
+                    {to === CAP ? 'capped' : to ? `to ${placeWords(box, to)}` : 'not connected'}
+                  </span>
+                </span>
                 <span className="w-14 shrink-0 text-right text-ink-2">{potentialWords(at)}</span>
               </button>
             </li>

@@ -15,14 +15,14 @@ export function Staying({ bench }: { bench: Bench }) {
   if (points.length + untraced.length === 0) return null
   const byWay = grouped(points, (p) => p.way)
   return (
-    <Section title="What is there besides">
+    <Section title="What else is in the box">
       <button
         type="button"
         className="btn mb-2 whitespace-normal"
         aria-pressed={trial.drawing}
         onClick={() => setTrial((t) => ({ ...t, drawing: !t.drawing }))}
       >
-        What hangs on it draws: <b className="ml-1">{trial.drawing ? 'all that was entered' : 'nothing'}</b>
+        Its circuits draw: <b className="ml-1">{trial.drawing ? 'all that was entered' : 'nothing'}</b>
       </button>
       <ul>
         {[...byWay].map(([id, at]) => {
@@ -48,7 +48,7 @@ export function Staying({ bench }: { bench: Bench }) {
                     <li key={p.point} className={clsx('flex justify-between gap-2 text-[0.95rem]', !alive && 'text-ink-2')}>
                       <span>
                         {p.name}
-                        {p.mustHold && ' (must hold)'}
+                        {p.mustHold && ' (must stay on)'}
                       </span>
                       <span className="whitespace-nowrap">
                         {live ? (alive ? potentialWords(Math.max(line ?? 0, other ?? 0)) : 'dead') : '…'}

@@ -21,8 +21,9 @@ export function useBench() {
   const commit = useJob((s) => s.commit)
   const circuit = useCircuit()
   const [trial, setTrial] = useState<Trial>(noTrial)
-  const [picked, setPicked] = useState<string | null>(null)
-  useLed('wiring', 'bench', (_, id) => setPicked(id))
+  const picked = useJob((s) => s.boxInHand)
+  const pick = useJob((s) => s.pickBox)
+  useLed('wiring', 'bench', (_, id) => pick(id))
   const house = useMemo(() => houseOf(job, circuits, trial), [job, circuits, trial])
   const asked = useMemo(() => ({ input: house.input, outlets: house.outlets }), [house])
   const { answer: live, thinking } = useWorker(begin, asked, liveOf)
@@ -45,7 +46,7 @@ export function useBench() {
     house,
     boxes,
     box,
-    pick: setPicked,
+    pick,
     live,
     thinking,
     findings,

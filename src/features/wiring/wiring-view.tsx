@@ -1,4 +1,5 @@
 'use client'
+import { Say } from '@/ui/worded'
 import { Printer } from 'lucide-react'
 import { PaperLink } from '../fields/paper-link'
 import { benchDrawing } from '@/core/drawing/bench'
@@ -121,10 +122,12 @@ export function WiringView() {
                   className="btn mt-2 w-full"
                   onClick={() => built && commit({ kind: 'wiring.done', boxes: [built.id], steps: left })}
                 >
-                  The {left.length} left are done, each as it says
+                  All {left.length} remaining steps are done as written
                 </button>
               )}
-              <p className="mt-1 text-[0.85rem] text-ink-2">Taking apart goes the other way: line first, earth last.</p>
+              <p className="mt-1 text-[0.85rem] text-ink-2">
+                <Say>Take it apart in the reverse order: line first, earth last.</Say>
+              </p>
             </Section>
           </>
         ) : (
