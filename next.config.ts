@@ -9,6 +9,8 @@ const config: NextConfig = {
   // What never leaves this machine is not packed: it took a third of what the server did for a page.
   compress: process.env.SYNTHEMA_FAR === '1',
   experimental: {
+    // An archive with its photographs is longer than what passes the door by itself.
+    proxyClientMaxBodySize: '200mb',
     // Each route is read when it is asked for: a start read them all, 43 MB, of which it needs a sixth.
     preloadEntriesOnStart: false,
     // Nobody fetches the server's code; what it says of an error is read by line.

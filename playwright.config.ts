@@ -19,6 +19,8 @@ export default defineConfig({
   fullyParallel: true,
   // Long enough on a machine that is slow for a while: how fast it is says `npm run bench`.
   timeout: 180_000,
+  // A machine that stalls is no defect: a test is tried once more there, and `npm test` names each that needed it.
+  retries: process.env.CI ? 1 : 0,
   expect: { timeout: 25_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {

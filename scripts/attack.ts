@@ -2,6 +2,10 @@
 // npm run attack -- kills 200     the server is killed with -9 while a device works; the device too, now and then
 // npm run attack -- imports 500   malformed files
 // npm run attack -- edits 2000    random and malformed edits of a job of 400 circuits
+// npm run attack -- calculators   calculators asked for far too much at once, and what others wait meanwhile
+// npm run attack -- papers        every paper of a job of 400 circuits at once, and what others wait meanwhile
+// npm run attack -- odd           files, pictures, names and methods that are none
+// npm run attack -- backups       backups while somebody writes, each restored
 import { AsyncLocalStorage } from 'node:async_hooks'
 import { execFileSync } from 'node:child_process'
 import { readdirSync, readFileSync, mkdtempSync, rmSync } from 'node:fs'
@@ -16,6 +20,7 @@ import type { Act } from '../src/features/sync/act'
 import type { Outbox } from '../src/features/sync/outbox'
 import { historyOf } from '../src/store/jobs'
 import { openStore } from '../src/store/open'
+import { backupsMeanwhile, calculatorLoad, oddRequests, paperLoad } from './attack-load'
 import { bigJob } from './big-job'
 import { type BuiltServer, startBuilt, wait } from './built-server'
 
@@ -277,7 +282,24 @@ async function edits(times: number) {
 }
 
 execFileSync(process.execPath, ['-e', "import('./scripts/setup.mjs').then((m) => m.build())"], { stdio: 'inherit' })
-const attacks = { kills, imports, edits }
+/** One of those that ask of a running server. */
+const asked = (of: (to: BuiltServer, times: number) => Promise<boolean>) => async (times: number) => {
+  await start()
+  try {
+    return await of(server, times)
+  } finally {
+    await kill()
+  }
+}
+const attacks = {
+  kills,
+  imports,
+  edits,
+  calculators: asked(calculatorLoad),
+  papers: asked(paperLoad),
+  odd: asked(oddRequests),
+  backups: asked(backupsMeanwhile),
+}
 const [which, times] = process.argv.slice(2)
 const wanted =
   which === undefined
@@ -285,6 +307,10 @@ const wanted =
         ['kills', 200],
         ['imports', 500],
         ['edits', 2000],
+        ['calculators', 30],
+        ['papers', 21],
+        ['odd', 5],
+        ['backups', 5],
       ] as const)
     : ([[which, Number(times ?? 100)]] as const)
 let stood = true

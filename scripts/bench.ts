@@ -7,7 +7,7 @@ import { lusolve } from 'mathjs'
 import { houseOf } from '../src/core/wired/house'
 import { noTrial } from '../src/core/wired/laid'
 import { liveOf } from '../src/core/wired/live'
-import { wiringOf } from '../src/core/meters/as-wired'
+import { wiringOf } from '../src/core/meters/wiring-of'
 import { meets, shownBy } from '../src/core/meters/measure'
 import { alteredBy, loadedAt, mistakesOf } from '../src/core/faults/mistakes'
 import { campaign, effectOf } from '../src/core/faults/campaign'
@@ -33,6 +33,7 @@ import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src
 import { deduce, trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
 import { evaluateOfBoth } from './bench-old'
+import { benchKept } from './bench-kept'
 import { benchPages } from './bench-page'
 import { serverParts } from './bench-server'
 import { bigJob } from './big-job'
@@ -510,6 +511,7 @@ const parts: Record<string, () => unknown> = {
   network: benchNetwork,
   mistakes: benchCampaign,
   day: benchDay,
+  kept: () => benchKept(line),
 }
 const served: Record<string, (to: typeof line) => unknown> = { ...serverParts, pages: benchPages }
 

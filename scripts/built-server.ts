@@ -17,7 +17,7 @@ export interface BuiltServer {
 /** Starts the built application and waits until it answers. */
 export async function startBuilt(folder: string, port: number): Promise<BuiltServer> {
   const base = `http://127.0.0.1:${port}`
-  const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], {
+  const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port), '--keepAliveTimeout', '75000'], {
     env: { ...process.env, SYNTHEMA_DATA: folder, NEXT_TELEMETRY_DISABLED: '1' },
     detached: true,
     stdio: ['ignore', 'ignore', 'inherit'],

@@ -1,4 +1,4 @@
-// npm run demo: installs, builds, makes the database with three demo jobs, serves on the loopback, or on HOST behind a passphrase.
+// npm run demo: installs, builds, makes the database with the demo jobs, serves on the loopback, or on HOST behind a passphrase.
 import { existsSync, renameSync } from 'node:fs'
 import { build, checkDoor, installPackages, seed, serve } from './setup.mjs'
 

@@ -1,4 +1,6 @@
-// The built application behind TLS, for whoever comes from beyond this machine. Who speaks plain HTTP gets one page that says so.
+// The built application for whoever comes from beyond this machine: behind TLS, where who speaks plain HTTP gets one page that says so; or,
+// with TLS=off, in plain HTTP behind a server of the owner's. What a request says of where it comes from is believed of no one but the
+// proxy that TRUSTED_PROXY names by its address.
 import http from 'node:http'
 import https from 'node:https'
 import net from 'node:net'
@@ -10,8 +12,9 @@ const { default: next } = await import('next')
 
 const [host, port] = [process.env.HOST, Number(process.env.PORT)]
 const names = [...new Set([...process.env.HOSTS.split(','), 'localhost', '127.0.0.1', '::1'])].filter(Boolean)
-const { cert, key, authority, fingerprint } = await certificates(process.env.SYNTHEMA_DATA, names)
-process.env.SYNTHEMA_TLS = fingerprint
+const open = process.env.TLS === 'off'
+const { cert, key, authority, fingerprint } = open ? {} : await certificates(process.env.SYNTHEMA_DATA, names)
+if (!open) process.env.SYNTHEMA_TLS = fingerprint
 
 const app = next({ dev: false, dir: process.cwd(), hostname: host, port })
 await app.prepare()
@@ -27,18 +30,64 @@ const giveAuthority = (response) =>
     .end(authority)
 const wantsAuthority = ({ method, url }) => method === 'GET' && url === '/authority.crt'
 
-const behindTls = https.createServer({ cert, key, minVersion: 'TLSv1.2', keepAliveTimeout: KEPT_MS }, (request, response) => {
-  if (wantsAuthority(request)) return giveAuthority(response)
-  // Who asks is told by the connection, and not by what the asker says of it.
+const trusted = new Set(
+  (process.env.TRUSTED_PROXY ?? '')
+    .split(',')
+    .map((x) => x.trim())
+    .filter(Boolean),
+)
+const addressOf = (socket) => (socket.remoteAddress ?? 'unknown').replace(/^::ffff:/, '')
+
+/** Who asks is told by the connection, or by the proxy that is trusted, and not by what the asker says of it. */
+function vetted(request, scheme) {
+  const from = addressOf(request.socket)
+  const proxied = trusted.has(from)
+  const said = proxied
+    ? String(request.headers['x-forwarded-for'] ?? '')
+        .split(',')
+        .at(-1)
+        ?.trim()
+    : ''
+  const proto = proxied && request.headers['x-forwarded-proto'] === 'https' ? 'https' : scheme
   for (const name of Object.keys(request.headers)) if (/^(x-)?forwarded/.test(name)) delete request.headers[name]
-  request.headers['x-forwarded-for'] = request.socket.remoteAddress ?? 'unknown'
-  request.headers['x-forwarded-proto'] = 'https'
+  request.headers['x-forwarded-for'] = said || from
+  request.headers['x-forwarded-proto'] = proto
+}
+
+/** Methods that nobody of ours uses and that give away what a request carried. */
+const notServed = new Set(['TRACE', 'TRACK', 'CONNECT'])
+const served = (scheme) => (request, response) => {
+  if (!open && wantsAuthority(request)) return giveAuthority(response)
+  if (notServed.has(request.method)) return response.writeHead(405, { allow: 'GET, HEAD, POST, DELETE', 'cache-control': 'no-store' }).end()
+  vetted(request, scheme)
+  // Where the owner says so alone: a browser that was told once refuses plain HTTP for as long on this name, whatever listens there.
+  if (scheme === 'https' && process.env.HSTS) response.setHeader('strict-transport-security', `max-age=${hstsSeconds}`)
   return answer(request, response)
-})
+}
+const hstsSeconds = Math.max(0, Math.round(Number(process.env.HSTS) * 24 * 3600)) || 0
+
+/** A handshake begun and not finished is dropped after so long: long enough for a busy small machine that is asked by a hundred at once. */
+const HANDSHAKE_MS = 10_000
+const tls = { minVersion: 'TLSv1.2', keepAliveTimeout: KEPT_MS, handshakeTimeout: HANDSHAKE_MS }
+const behindTls = open ? null : https.createServer({ cert, key, ...tls }, served('https'))
+
+/** The certificate is made anew well before it runs out, without a restart; the authority that devices trust stays. */
+const RENEWED_MS = 24 * 3600 * 1000
+const GOOD_FOR_MS = 300 * RENEWED_MS
+let madeAt = Date.now()
+if (behindTls)
+  setInterval(async () => {
+    if (Date.now() - madeAt < GOOD_FOR_MS) return
+    const fresh = await certificates(process.env.SYNTHEMA_DATA, names)
+    behindTls.setSecureContext({ cert: fresh.cert, key: fresh.key, minVersion: 'TLSv1.2' })
+    madeAt = Date.now()
+    console.log('Synthema: its certificate was made anew; devices that trust its authority go on.')
+  }, RENEWED_MS).unref()
 
 const known = new Set(names)
 const plain = http.createServer((request, response) => {
   if (wantsAuthority(request)) return giveAuthority(response)
+  if (notServed.has(request.method)) return response.writeHead(405, { allow: 'GET, HEAD, POST, DELETE' }).end()
   const asked = (request.headers.host ?? '').toLowerCase().replace(/:\d+$/, '')
   const address = `https://${known.has(asked) ? asked : names[0]}:${port}/`
   response.writeHead(403, {
@@ -61,7 +110,8 @@ terminal shows where the server was started:</p>
 /** TLS begins with this byte, and no request of HTTP does. */
 const HANDSHAKE = 0x16
 const FIRST_BYTE_MS = 10_000
-const listening = net.createServer((socket) => {
+const behindNothing = http.createServer({ keepAliveTimeout: KEPT_MS }, served('http'))
+const bySort = net.createServer((socket) => {
   socket.on('error', () => socket.destroy())
   socket.setTimeout(FIRST_BYTE_MS, () => socket.destroy())
   socket.once('data', (begun) => {
@@ -73,15 +123,16 @@ const listening = net.createServer((socket) => {
     process.nextTick(() => socket.resume())
   })
 })
+const listening = open ? behindNothing : bySort
 // What was acknowledged is on the disk: nothing is waited for.
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => process.exit(0))
 listening.listen(port, host, () => {
-  console.log(
-    `Synthema over TLS: ${names
-      .filter((n) => n !== '::1')
-      .map((n) => `https://${n}:${port}`)
-      .join('  ')}`,
-  )
+  const at = names.filter((n) => n !== '::1').map((n) => `${open ? 'http' : 'https'}://${n}:${port}`)
+  console.log(`Synthema ${open ? 'in plain HTTP (TLS=off)' : 'over TLS'}: ${at.join('  ')}`)
+  if (open)
+    return console.log(
+      trusted.size ? `Proxies that are believed: ${[...trusted].join(', ')}` : 'No proxy is believed: TRUSTED_PROXY names none.',
+    )
   console.log('Its authority’s certificate is at /authority.crt; SHA-256 fingerprint, to compare with what a device shows:')
   console.log(fingerprint)
 })

@@ -110,6 +110,7 @@ export async function build() {
   for (const [source, made] of [
     ['src/server/paper-worker', 'papers'],
     ['src/server/calculator-worker', 'calculators'],
+    ['src/server/backup-worker', 'backup'],
     ['scripts/seed', 'seed'],
   ]) {
     const named = ['--alias:server-only=./scripts/nothing.mjs', `--outfile=.next/workers/${made}.mjs`]
@@ -129,7 +130,13 @@ const loopback = new Set(['127.0.0.1', 'localhost', '::1'])
 
 /** Beyond the loopback there is a door: without a passphrase the server does not start. Ends this program if there is none. */
 export function checkDoor(host = process.env.HOST ?? '127.0.0.1') {
-  if (loopback.has(host) || (process.env.PASSPHRASE ?? '').length >= 8) return
+  const { PASSPHRASE: passphrase } = process.env
+  if (passphrase !== undefined && passphrase.trim().length < 8) {
+    const what = passphrase.trim() === '' ? 'is empty' : 'is shorter than eight letters'
+    console.error(`PASSPHRASE ${what}. Set PASSPHRASE to eight letters or more, or leave it out and serve this machine alone.`)
+    process.exit(1)
+  }
+  if (loopback.has(host) || passphrase !== undefined) return
   console.error(`HOST=${host} lets other machines in. Set PASSPHRASE, eight letters or more, and start again.`)
   process.exit(1)
 }
@@ -151,7 +158,7 @@ function doorOf(data) {
 const ownAddresses = () =>
   Object.values(networkInterfaces()).flatMap((list) => (list ?? []).filter((a) => a.family === 'IPv4' && !a.internal).map((a) => a.address))
 
-/** Starts the built application on the loopback, or on HOST behind a door and TLS; TLS=off leaves TLS to whatever stands before it. */
+/** Starts the built application on the loopback, or on HOST behind a door and TLS; TLS=off leaves TLS to the proxy before it. */
 export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
   const env = { ...process.env, SYNTHEMA_DATA: data, NEXT_TELEMETRY_DISABLED: '1' }
   delete env.SYNTHEMA_DOOR
@@ -167,7 +174,7 @@ export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
   }
   delete env.PASSPHRASE
   delete env.SYNTHEMA_TLS
-  if (!loopback.has(host) && process.env.TLS !== 'off')
+  if (!loopback.has(host))
     return spawn(process.execPath, ['scripts/front.mjs'], { stdio: 'inherit', env: { ...env, HOST: host, PORT: String(port) } })
   const kept = ['--keepAliveTimeout', String(KEPT_MS)]
   return spawn(bin('next'), ['start', '-H', host, '-p', String(port), ...kept], { stdio: 'inherit', env })

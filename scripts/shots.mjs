@@ -27,7 +27,7 @@ const tablet = { width: 820, height: 1180 }
 // The tree and the next test are worked out by a worker.
 const nextTest = (page) => page.getByRole('heading', { name: 'Next test' }).waitFor()
 const pictures = [
-  { name: 'jobs', path: '/', viewport: desk },
+  { name: 'jobs', path: '/', viewport: desk, act: (page) => page.getByRole('region', { name: 'Backup' }).waitFor() },
   { name: 'brief', path: '/jobs/former-dairy/brief', viewport: desk },
   { name: 'board', path: '/jobs/former-dairy/survey?sheet=board', viewport: desk },
   {
@@ -36,7 +36,7 @@ const pictures = [
     viewport: desk,
     act: async (page) => {
       await page.getByLabel('Current circuit').selectOption({ index: 1 })
-      await page.getByLabel('It stands in').selectOption('Wheel room')
+      await page.getByLabel('Room', { exact: true }).selectOption('Wheel room')
     },
   },
   { name: 'survey', path: '/jobs/former-dairy/survey', viewport: desk, act: nextTest },

@@ -45,6 +45,13 @@ async function suite(name, command, args, report, count, env = {}) {
   console.log(`${name}: ${counted.passed} passed, ${counted.failed} failed (${seconds} s)`)
 }
 
+/** The titles of the tests in a report that failed first and passed when they were tried again. */
+const triedAgain = (suites) =>
+  suites.flatMap((of) => [
+    ...triedAgain(of.suites ?? []),
+    ...(of.specs ?? []).filter((spec) => spec.tests.some((tried) => tried.status === 'flaky')).map((spec) => `${spec.file}: ${spec.title}`),
+  ])
+
 const unitReport = 'node_modules/.cache/unit.json'
 
 async function unitTests() {
@@ -64,7 +71,10 @@ async function theRest() {
   await check('types', 'tsc', ['--noEmit', '--singleThreaded'])
 }
 async function browserTests() {
-  const count = (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected })
+  const count = (r) => {
+    for (const title of triedAgain(r.suites)) console.log(`passed at the second try only: ${title}`)
+    return { passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected }
+  }
   await suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', count)
 }
 const units = unitTests()

@@ -52,10 +52,10 @@ test('edits of different fields do not ask; of the same field both are shown and
 test('a job deleted elsewhere says so and is brought back, with what was done meanwhile', async ({ page, request }) => {
   await newJob(page, 'north-america', 'Gone and back', 'The former dairy')
   await request.delete(`/api/jobs/${idOf(page)}`)
-  await expect(page.getByRole('alert').filter({ hasText: 'This job was deleted elsewhere' })).toBeVisible()
+  await expect(page.getByRole('alert').filter({ hasText: 'This job was deleted on another device' })).toBeVisible()
   await page.getByRole('textbox', { name: 'Asked by' }).fill('The potter')
   await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
-  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await page.getByRole('button', { name: 'Restore', exact: true }).click()
   await saved(page)
   await reload(page)
   await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The potter')
@@ -95,7 +95,7 @@ test(`two browsers at one job, ${ACTS} random acts each, see the same in the end
   test.setTimeout(60_000 + ACTS * 4000)
   await newJob(page, 'united-kingdom', 'Two hands', 'Village hall')
   const other = await onOtherDevice(page, browser)
-  const fields = ['In the customer’s words', 'Asked by', 'What is there now', 'Finish expected', 'What they may want later']
+  const fields = ['In the customer’s words', 'Asked by', 'Existing installation', 'Finish expected', 'What they may want later']
   let seed = 5
   const roll = (below: number) => (seed = (seed * 48271) % 2147483647) % below
   const field = (on: Page, name: string) => on.getByRole('textbox', { name })

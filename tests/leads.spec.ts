@@ -31,13 +31,13 @@ const leadsOf: readonly (readonly ['former-dairy' | 'honey-house', readonly Led[
     [
       [/^.*Above the tank stand is hidden/, /^Above the tank stand$/, 'Hidden: behind plaster or above a ceiling'],
       [/Sunny wall conduit: it changes its length/, /^Sunny wall conduit$/, 'Coldest over the year'],
-      [/Bench, right: A workshop/, /^Bench, right$/, 'What stands there'],
+      [/Bench, right: A workshop/, /^Bench, right$/, 'Accessory here'],
     ],
   ],
   [
     'honey-house',
     [
-      [/Plugs, store: its neutral is on the main neutral bar/, /^Way 2 Plugs, store$/, 'Its neutral was found on'],
+      [/Plugs, store: its neutral is on the main neutral bar/, /^Way 2 Plugs, store$/, 'Neutral bar'],
       [/Trough wall, outlet at .* from the basin/, /^Extractor$/, 'From the left'],
       [/The size and kind of the cable that stays is not known/, /^What is there$/, 'The cable that stays leads to'],
     ],

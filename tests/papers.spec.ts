@@ -57,5 +57,5 @@ test('a paper that cannot be made says why, where it was asked for', async ({ pa
   await expect(page.getByRole('alert').filter({ hasText: 'Labels, PDF: Many papers are being made.' })).toBeVisible()
   await page.route('**/design.pdf*', (r) => r.abort())
   await page.getByRole('link', { name: /^Design sheets/ }).click()
-  await expect(page.getByRole('alert').filter({ hasText: 'The server that makes papers cannot be reached.' })).toBeVisible()
+  await expect(page.getByRole('alert').filter({ hasText: 'The server cannot be reached.' })).toBeVisible()
 })

@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import type { Locator, Page } from '@playwright/test'
+import { textOf } from './support/pdf'
 import { test } from './support/test'
 import { expect } from './support/expect'
 import { fetchPaper, goTo, newJob, openCopy, reload, saved } from './support/walk'
@@ -32,17 +33,17 @@ async function typed(page: Page, ...fields: readonly string[]) {
 
 async function place(page: Page, name: string, room: string, wall: string, at: string, high: string) {
   await page.getByRole('button', { name, exact: true }).click()
-  await page.getByLabel('It stands in').selectOption(room)
+  await page.locator('aside').getByLabel('Room', { exact: true }).selectOption(room)
   await page.getByRole('group', { name: 'On the wall' }).getByText(wall, { exact: true }).click()
   await page.getByLabel('From the left, facing it').fill(at)
   await page.getByLabel('Its middle above the floor').fill(high)
   await page.getByLabel('Its middle above the floor').press('Enter')
-  await expect(page.getByText('It stands on the plan.')).toBeVisible()
+  await expect(page.getByText('On the plan.', { exact: true })).toBeVisible()
 }
 
 test('a building from a paper sketch, a way, the attic barred, a dimension measured again, lengths in the circuit', async ({ page }) => {
   await newJob(page, 'united-kingdom', 'Power for the wheel', 'Village hall, store', { at: 'route' })
-  await expect(page.getByText('The building as it is measured, and the way of each cable through it.')).toBeVisible()
+  await expect(page.getByText('The building as measured, and the route of each cable through it.')).toBeVisible()
   const acts = await counted(page)
   await page.getByLabel('Room', { exact: true }).click()
   await typed(page, 'Hall', '6.2', '4.1', '2.4')
@@ -60,17 +61,17 @@ test('a building from a paper sketch, a way, the attic barred, a dimension measu
   await place(page, 'Consumer unit', 'Hall', 'North', '0.5', '1500')
   await place(page, 'Circuit 1', 'Shed', 'South', '1.5', '450')
   await saved(page)
-  await sheetOf(page, 'Way')
+  await sheetOf(page, 'Cable route')
   const best = page.getByRole('button', { name: /^Best: / })
   await expect(best).toContainText('attic')
   await page.getByRole('button', { name: 'Keep out of the attic' }).click()
   await expect(best).not.toContainText('attic')
   await page.getByRole('button', { name: 'Allow' }).click()
   await expect(best).toContainText('attic')
-  await page.getByRole('button', { name: 'Take this way' }).click()
-  const taken = page.getByRole('button', { name: /^The way taken/ })
+  await page.getByRole('button', { name: 'Use this route' }).click()
+  const taken = page.getByRole('button', { name: /^The chosen route/ })
   await expect(taken).toBeVisible()
-  await expect(page.getByText('The circuit reckons with it.')).toBeVisible()
+  await expect(page.getByText('The circuit uses this length.')).toBeVisible()
   await expect(page.getByText(/Bore 20 mm through both top plates of the north wall of Hall, 0\.\d\d m from its left corner/)).toBeVisible()
 
   // Measured again: the store is longer, and the point behind it stands farther away.
@@ -79,19 +80,19 @@ test('a building from a paper sketch, a way, the attic barred, a dimension measu
   await page.getByLabel('Length, west to east').fill('5.1')
   await page.getByLabel('Length, west to east').press('Enter')
   await saved(page)
-  await expect(page.getByText(/one of its ends stands somewhere else now/)).toHaveCount(0)
-  await sheetOf(page, 'Way')
-  await expect(page.getByText(/one of its ends stands somewhere else now/)).toBeVisible()
+  await expect(page.getByText(/one of its ends has moved/)).toHaveCount(0)
+  await sheetOf(page, 'Cable route')
+  await expect(page.getByText(/one of its ends has moved/)).toBeVisible()
   await expect(page.getByText(/^Against the best found now: .*shorter/)).toBeVisible()
   await best.click()
-  await page.getByRole('button', { name: 'Take this way' }).click()
-  await expect(page.getByText(/one of its ends stands somewhere else now/)).toHaveCount(0)
+  await page.getByRole('button', { name: 'Use this route' }).click()
+  await expect(page.getByText(/one of its ends has moved/)).toHaveCount(0)
   await saved(page)
 
   await goTo(page, 'Circuit')
-  await expect(page.getByRole('region', { name: 'Stretches of the cable' })).toContainText('in the attic')
+  await expect(page.getByRole('region', { name: 'Sections of the cable' })).toContainText('in the attic')
   await goTo(page, 'Handover')
-  const paper = await fetchPaper(page, 'Ways through the building')
+  const paper = await fetchPaper(page, 'Routes through the building')
   expect(paper.body.subarray(0, 5).toString()).toBe('%PDF-')
 })
 
@@ -110,12 +111,12 @@ test('a dimension is touched and typed; a room made otherwise; a point outside, 
   await working.getByRole('group', { name: 'Walls, Kiln room' }).getByText('Solid').click()
   await working.getByRole('group', { name: 'Conduit outside' }).getByText('Allowed').click()
   await page.getByRole('button', { name: 'Yard light', exact: true }).click()
-  await working.getByLabel('It stands in').selectOption({ label: 'Store' })
+  await working.getByLabel('Room', { exact: true }).selectOption({ label: 'Store' })
   await working.getByRole('group', { name: 'On the wall' }).getByText('West', { exact: true }).click()
   await working.getByLabel('On the outer face of the wall').check()
   await typedInto(working.getByLabel('From the left, facing it'), '10')
   await typedInto(working.getByLabel('Its middle above the floor'), '90')
-  await expect(working.getByText('It stands on the plan.')).toBeVisible()
+  await expect(working.getByText('On the plan.', { exact: true })).toBeVisible()
   // Behind the wall between two rooms is no outside.
   await working.getByRole('group', { name: 'On the wall' }).getByText('East', { exact: true }).click()
   await expect(page.getByText(/Yard light: said to be outside, where another room is/)).toBeVisible()
@@ -123,7 +124,7 @@ test('a dimension is touched and typed; a room made otherwise; a point outside, 
   await expect(page.getByText(/said to be outside/)).toHaveCount(0)
   await saved(page)
   // The kiln room is solid now: the way of its circuit ends on a face.
-  await sheetOf(page, 'Way')
+  await sheetOf(page, 'Cable route')
   await expect(page.getByRole('button', { name: /^Best: / })).toContainText(/one person|two people/)
   await reload(page)
   await sheetOf(page, 'Building')
@@ -132,10 +133,10 @@ test('a dimension is touched and typed; a room made otherwise; a point outside, 
 
 test('what a way asks for is cut from the van first, and a leftover that is too short is named', async ({ page }) => {
   await openCopy(page, 'village-hall', 'route')
-  await sheetOf(page, 'Way')
-  await page.getByRole('button', { name: 'Take this way' }).click()
-  await expect(page.getByRole('button', { name: /^The way taken/ })).toBeVisible()
-  await sheetOf(page, 'Cutting')
+  await sheetOf(page, 'Cable route')
+  await page.getByRole('button', { name: 'Use this route' }).click()
+  await expect(page.getByRole('button', { name: /^The chosen route/ })).toBeVisible()
+  await sheetOf(page, 'Cutting list')
   await expect(page.getByText('Hall consumer unit to Tea urn')).toBeVisible()
   await page.getByLabel('Add roll').fill('5')
   await page.getByRole('button', { name: 'In the van' }).click()
@@ -147,9 +148,9 @@ test('what a way asks for is cut from the van first, and a leftover that is too 
   const reel = await page.locator('main').getByRole('heading', { name: /mm², / }).first().innerText()
   // Bought, it is a length of the van; cut from it, the rest stays there for the next job, and this one has what it needs.
   await page.getByRole('button', { name: 'Bought: into the van' }).click()
-  await expect(page.getByText('Nothing is to be bought.')).toBeVisible()
+  await expect(page.getByText('Nothing to buy.')).toBeVisible()
   await page.getByRole('button', { name: 'Cut: take it from the van' }).click()
-  await expect(page.getByText('All of it is cut and taken from the van for this job.')).toBeVisible()
+  await expect(page.getByText('All cut and taken from the van for this job.')).toBeVisible()
   await saved(page)
   await goTo(page, 'Day')
   await page.locator('nav[aria-label="Sheets of the day"]').getByRole('button', { name: 'Materials' }).click()
@@ -192,7 +193,7 @@ test('a room round a corner, what is inside walls and in the way above, and room
   await typed(page, 'Nook', '10', '6')
   await page.getByRole('button', { name: 'Nook', exact: true }).click()
   await working.getByLabel('No wall between: one room round a corner').check()
-  await page.getByText('What is in the way there').click()
+  await page.getByText('Obstacles').click()
   await working.getByLabel('What it is').fill('Duct')
   const sizes = { 'Off the west wall': '8', 'Off the south wall': '0', 'West to east': '1.5', 'South to north': '14' }
   for (const [label, value] of Object.entries(sizes)) await working.getByLabel(label, { exact: true }).fill(value)
@@ -284,7 +285,7 @@ test('framing is moved to where it was found, a picture lies under the plan, and
   await page.getByRole('button', { name: 'Take the picture away' }).click()
   await expect(page.locator('main').locator('svg:visible image')).toHaveCount(0)
   // Without attic, floor and lining it goes on the faces of walls, in a pipe that is bent.
-  await sheetOf(page, 'Way')
+  await sheetOf(page, 'Cable route')
   for (const place of ['Keep out of the attic', 'Keep out of the crawl space', 'Open no lining to cross studs'])
     await working.getByText(place).click()
   await expect(working.getByRole('heading', { name: 'Pipes on faces' })).toBeVisible()
@@ -309,7 +310,7 @@ test('a point is fed out of a cable that is there, by a joint box where the way 
   }
   await page.goto(`/jobs/${job}/route?sheet=way`)
   await page.getByLabel('Current circuit').selectOption({ label: 'Glaze bench, two lines' })
-  await sheetOf(page, 'Way')
+  await sheetOf(page, 'Cable route')
   const working = page.locator('aside')
   const legs = page.getByRole('group', { name: 'Cables of this circuit' })
   await expect(page.getByRole('heading', { name: 'Or out of a cable that is there' })).toHaveCount(0)
@@ -322,4 +323,33 @@ test('a point is fed out of a cable that is there, by a joint box where the way 
   await expect(legs.getByRole('button')).toHaveCount(4)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(legs.getByRole('button')).toHaveCount(3)
+})
+
+test('a data cable beside power: what it shares is asked, refused without a barrier, and it is on the paper', async ({ page }) => {
+  await openCopy(page, 'village-hall', 'route')
+  const id = /\/jobs\/([^/]+)/.exec(page.url())![1]!
+  await sheetOf(page, 'Data and control')
+  await expect(page.getByText(/^No thermostat, bell, telephone, data or aerial cable is entered/)).toBeVisible()
+  await page.getByRole('button', { name: 'Data or control cable', exact: true }).click()
+  const aside = page.locator('aside')
+  await typedInto(aside.getByLabel('From', { exact: true }), 'Tea kitchen')
+  await typedInto(aside.getByLabel('To', { exact: true }), 'Stage')
+  await typedInto(aside.getByLabel('Length', { exact: true }), '18')
+  await expect(aside.getByText(/whether it runs in a raceway or box together with power conductors is not said/)).toBeVisible()
+  const shared = aside.getByRole('group', { name: 'In a raceway or box with power conductors' })
+  await shared.getByText('Yes', { exact: true }).click()
+  await aside.getByRole('region', { name: 'What it shares' }).getByRole('checkbox').first().check()
+  await aside.getByRole('group', { name: 'Insulated for the highest voltage present' }).getByText('No', { exact: true }).click()
+  await aside.getByRole('group', { name: 'A barrier or divider is between them' }).getByText('No', { exact: true }).click()
+  await expect(aside.getByText(/with power conductors and nothing parts them/)).toBeVisible()
+  await shared.getByText('No', { exact: true }).click()
+  await typedInto(aside.getByLabel('Least distance to power cables'), '60')
+  await expect(aside.getByText('Kept apart from power as entered.')).toBeVisible()
+  await saved(page)
+  const paper = await page.request.get(`/api/jobs/${id}/record.pdf`, { timeout: 60_000 })
+  const words = (await textOf(await paper.body())).boxes
+    .map((b) => b.text)
+    .join(' ')
+    .replace(/\s+/g, ' ')
+  expect(words).toContain('Tea kitchen to Stage; 18 m; apart from power; 60 mm from power cables at least')
 })

@@ -53,9 +53,25 @@ test('who measures is asked where the first reading is taken, and stands on it',
   await expect(
     working
       .getByText('The reading that counts')
-      .or(working.getByRole('button', { name: 'Done and seen' }))
+      .or(working.getByRole('button', { name: 'Pass' }))
       .first(),
   ).toBeVisible()
   await expect(working.getByLabel(/^Measured by/)).toHaveCount(0)
   await page.request.post('/api/settings', { data: { name: '' } })
+})
+
+test('the firm’s abbreviations shorten a label that is too long for its tape, on the page and on paper', async ({ page }) => {
+  await openCopy(page, 'honey-house', 'handover')
+  await page.getByLabel('Printed on').selectOption({ label: 'Tape, 6 mm' })
+  await page.getByText('The firm’s abbreviations').click()
+  await page.getByLabel('Word', { exact: true }).fill('Honey warming cabinet')
+  await page.getByLabel('Written as').fill('HWC')
+  await page.getByLabel('Written as').press('Tab')
+  await page.getByRole('button', { name: 'Add abbreviation' }).click()
+  await expect(page.getByText('The firm’s abbreviations (1)')).toBeVisible()
+  await expect(page.locator('svg text', { hasText: 'HWC' }).first()).toBeVisible()
+  const id = /\/jobs\/([^/]+)/.exec(page.url())![1]!
+  await expect(async () => expect(await (await page.request.get(`/api/jobs/${id}/labels.svg`)).text()).toContain('HWC')).toPass()
+  await page.getByRole('button', { name: 'Remove Honey warming cabinet' }).click()
+  await expect(page.getByText('The firm’s abbreviations', { exact: true })).toBeVisible()
 })

@@ -143,7 +143,7 @@ async function toTheRecord(page: Page, hand: Hand) {
   await hand.bringUp()
   const working = page.locator('aside')
   await hand.press(working.getByRole('checkbox').first())
-  await hand.press(working.getByRole('button', { name: /left are done/ }))
+  await hand.press(working.getByRole('button', { name: /remaining steps are done/ }))
   await expect(working.getByRole('checkbox').last()).toBeChecked()
   await hand.goTo('Test')
   const rows = page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr')
@@ -158,7 +158,7 @@ async function toTheRecord(page: Page, hand: Hand) {
     }
     await hand.bringUp()
     const expected = await row.locator('td').nth(2).textContent()
-    if (expected === 'done') await hand.press(working.getByRole('button', { name: 'Done and seen' }))
+    if (expected === 'done') await hand.press(working.getByRole('button', { name: 'Pass' }))
     else {
       await hand.give(working.getByLabel('Reading', { exact: true }), soundReading(expected!))
       await hand.press(working.getByRole('button', { name: 'Record' }))

@@ -22,8 +22,8 @@ const deadIn = beyondIn(truth)
 async function surveyBuilding(page: Page) {
   await sheet(page, 'Board')
   for (const [i, way] of ways.entries()) {
-    await page.getByRole('button', { name: 'Add a way' }).click()
-    const label = page.getByLabel('Way, label as found').nth(i)
+    await page.getByRole('button', { name: /^Add a (way|space)$/ }).click()
+    const label = page.getByLabel('Label', { exact: true }).nth(i)
     await label.fill(way)
     await label.press('Tab')
   }
@@ -54,7 +54,7 @@ test('a building is surveyed and traced to its true tree', async ({ page }) => {
   const asked = await traceAll(page, deadIn, 9)
   // What must not lose power is switched off last of all breakers.
   expect(asked.findIndex((a) => a.includes('3 Store'))).not.toBe(0)
-  const pdf = await page.request.get((await page.getByRole('link', { name: 'Tree for the board’s door' }).getAttribute('href'))!)
+  const pdf = await page.request.get((await page.getByRole('link', { name: 'Circuit map' }).getAttribute('href'))!)
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-')
   const svg = await page.request.get((await page.getByRole('link', { name: 'SVG' }).getAttribute('href'))!)
   expect(await svg.text()).toContain('Bench')
@@ -83,7 +83,7 @@ test('a contradiction is explained, and goes when one observation is withdrawn',
 test('what is left over for a breaker that nobody switched off is no proof: what else hangs there is asked for', async ({ page }) => {
   await openCopy(page, 'honey-house', 'survey')
   await sheet(page, 'Trace')
-  const asked = working(page).getByText(/^Nobody switched off Water heater: what hangs there is not known/)
+  const asked = working(page).getByText(/^Not switched off: Water heater. Its load is not known/)
   await expect(asked).toBeHidden()
   await working(page)
     .getByRole('listitem')
@@ -95,7 +95,7 @@ test('what is left over for a breaker that nobody switched off is no proof: what
   await sheet(page, 'Points')
   await expect(pointRow(page, 'Water heater').getByRole('cell').nth(1)).toHaveText('Water heater left over')
   await sheet(page, 'Board')
-  const spare = page.getByText('not known: what hangs on Water heater is missing')
+  const spare = page.getByText('not known: the loads on Water heater is missing')
   await expect(spare).toBeVisible()
   await sheet(page, 'Trace')
   await makeTest(page, () => ['Water heater'])
@@ -210,7 +210,7 @@ test('a layout known already is entered, kept as told, and compared on a later d
   await sheet(page, 'Trace')
   await working(page).getByRole('form', { name: 'Keep this trace' }).getByLabel('Name of the trace').fill('Before')
   await working(page).getByRole('button', { name: 'Keep it' }).click()
-  await working(page).getByLabel('A way whose whole layout is known').selectOption({ label: '1 Kiln' })
+  await working(page).getByLabel('Circuit whose layout is known').selectOption({ label: '1 Kiln' })
   await working(page).getByLabel('Door is fed from').selectOption({ label: 'Window' })
   await working(page).getByLabel('Window is fed from').selectOption({ label: 'Door' })
   await expect(working(page).getByText(/does not lead back to the board/)).toBeVisible()
@@ -230,29 +230,29 @@ test('the board: ways in their places, a pair for a two-pole breaker, and the sc
   await sheet(page, 'Board')
   await page.getByLabel('Spaces').fill('6')
   await page.getByLabel('Spaces').press('Tab')
-  for (const space of ['Space 1, not looked at', 'Space 2, not looked at', 'Space 6, not looked at']) {
+  for (const space of ['Space 1, not checked', 'Space 2, not checked', 'Space 6, not checked']) {
     await page.getByRole('button', { name: space }).click()
     await page.getByRole('button', { name: 'There is a breaker here' }).click()
     await page.getByLabel('Rating', { exact: true }).fill('20')
     await page.getByLabel('Rating', { exact: true }).press('Tab')
   }
-  const once = page.getByLabel('The board at once')
+  const once = page.getByLabel('Summary', { exact: true })
   // A space is not free because nothing was listed in it.
-  await expect(once).toContainText('nobody looked which spaces are free')
-  await page.getByRole('button', { name: 'Space 3, not looked at' }).click()
+  await expect(once).toContainText('free spaces not checked')
+  await page.getByRole('button', { name: 'Space 3, not checked' }).click()
   await page.getByRole('button', { name: 'Spare (checked)' }).click()
   await expect(once).toContainText('1: 3')
   await page.getByRole('button', { name: 'Back to the board' }).click()
-  await expect(working(page).getByText('Not looked at: 4, 5.')).toBeVisible()
+  await expect(working(page).getByText('Not checked: 4, 5.')).toBeVisible()
   await page.getByRole('button', { name: 'These are spare too (checked)' }).click()
   await expect(once).toContainText('3: 3, 4, 5')
   await expect(once).toContainText('3 and 5')
   await page.getByRole('button', { name: /^2 not labelled, 20 A/ }).click()
   await page.getByLabel('Space', { exact: true }).fill('1')
   await page.getByLabel('Space', { exact: true }).press('Tab')
-  await expect(working(page).getByText(/stand in the same space, 1/)).toBeVisible()
+  await expect(working(page).getByText(/are in the same space, 1/)).toBeVisible()
   await page.keyboard.press('Control+z')
-  await expect(working(page).getByText(/stand in the same space/)).toBeHidden()
+  await expect(working(page).getByText(/are in the same space/)).toBeHidden()
   const door = await page.request.get((await page.getByRole('link', { name: 'Circuit directory' }).getAttribute('href'))!)
   expect(door.headers()['content-type']).toBe('application/pdf')
 })
@@ -264,14 +264,14 @@ test('the board of the honey house: the neutral on the wrong bar is found and pu
     working(page).getByText(/Plugs, store: its neutral is on the main neutral bar and belongs on the neutral bar of Earth leakage/),
   ).toBeVisible()
   await page.getByRole('button', { name: /^Plugs, store, C20 A/ }).click()
-  await working(page).getByLabel('Its neutral was found on').selectOption({ label: 'Neutral bar of Earth leakage' })
+  await working(page).getByLabel('Neutral bar').selectOption({ label: 'Neutral bar of Earth leakage' })
   await expect(working(page).getByText('Nothing wrong was found in this board as it is described.')).toBeVisible()
 })
 
 test('a sub-board is fed from a way, and stands on the door schedule', async ({ page }) => {
   await newJob(page, 'united-kingdom', 'Shed off the hall', 'Village hall', { at: 'survey' })
   await sheet(page, 'Board')
-  await page.getByRole('button', { name: 'Add a way' }).click()
+  await page.getByRole('button', { name: /^Add a (way|space)$/ }).click()
   await page.getByLabel('Label as found', { exact: true }).fill('Shed')
   await page.getByLabel('Label as found', { exact: true }).press('Tab')
   await page.getByRole('button', { name: 'Sub-board' }).click()
@@ -350,7 +350,7 @@ test('findings of a report are sorted, made work, declined with a reason, and an
   const reply = await page.request.get((await page.getByRole('link', { name: 'Reply as PDF' }).getAttribute('href'))!)
   expect((await reply.body()).subarray(0, 5).toString()).toBe('%PDF-')
   await sheet(page, 'Points')
-  await expect(pointRow(page, 'Stage').first()).toContainText('to be put in')
+  await expect(pointRow(page, 'Stage').first()).toContainText('new')
 })
 
 test('gaps along a wall are closed by the fewest outlets, which can be dragged', async ({ page }) => {
@@ -359,7 +359,7 @@ test('gaps along a wall are closed by the fewest outlets, which can be dragged',
   await page.getByRole('button', { name: 'Add a wall or counter' }).click()
   await page.getByLabel('Length of piece 1').fill('20')
   await page.getByLabel('Length of piece 1').press('Tab')
-  await expect(page.getByText(/1 stretch is too far from an outlet; 2 more close it/)).toBeVisible()
+  await expect(page.getByText(/1 part of the wall is too far from an outlet; 2 more close it/)).toBeVisible()
   await page.getByRole('button', { name: 'Put the 2 missing outlets in' }).click()
   await expect(page.getByText('Nothing is wrong with the outlets along it as measured.')).toBeVisible()
   const outlet = page.getByRole('button', { name: /^Outlet at 5 ft/ })
@@ -378,7 +378,7 @@ test('where to take power: weighed, chosen with a reason, and the circuit is fil
   await openCopy(page, 'former-dairy', 'survey')
   await sheet(page, 'Source')
   await page.getByLabel('Current circuit').selectOption({ index: 1 })
-  await page.getByLabel('It stands in').selectOption('Wheel room')
+  await page.getByLabel('Room', { exact: true }).selectOption('Wheel room')
   await expect(page.getByText('its circuit would be over its rating by 1.67 A').first()).toBeVisible()
   const first = () => page.locator('section[aria-label="Survey: the drawing"]').locator('tbody tr').first()
   await expect(first()).toContainText('New circuit from the Barn panel')
@@ -409,7 +409,7 @@ test('how long it takes narrows as the six questions are answered', async ({ pag
     'The same',
     'Yes, one can walk in it',
     'Traced and tested',
-    'Nobody: empty, free to switch off',
+    'Unoccupied: free to switch off',
   ])
     await working(page).getByText(answer, { exact: true }).first().click()
   await saved(page)
@@ -436,7 +436,7 @@ test('a newcomer surveys the practice building on a phone, to its true tree, a s
     const cables = working(page).getByText(/In the opened box:/)
     if (await cables.isVisible())
       await working(page)
-        .getByLabel('Onward cables in the box, if counted')
+        .getByLabel('Outgoing cables in the box, if counted')
         .fill(/(\d+) onward/.exec(await cables.innerText())![1]!)
     await working(page)
       .getByRole('button', { name: /^Record:/ })
@@ -446,7 +446,7 @@ test('a newcomer surveys the practice building on a phone, to its true tree, a s
   }
   await page.getByRole('button', { name: 'Compare with the truth' }).tap()
   await expect(page.getByText('12 of 12 right.')).toBeVisible()
-  const pdf = await page.request.get((await page.getByRole('link', { name: 'Tree for the board’s door' }).getAttribute('href'))!)
+  const pdf = await page.request.get((await page.getByRole('link', { name: 'Circuit map' }).getAttribute('href'))!)
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-')
   await goTo(page, 'Brief')
   await page.getByRole('button', { name: 'Values and working' }).tap()

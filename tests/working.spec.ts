@@ -175,7 +175,7 @@ test('a stop in the brief shuts the tests and says why', async ({ page }) => {
   await page.getByLabel('Accessory').selectOption({ label: '30 A 240 V receptacle, three-wire' })
   await goTo(page, 'Test')
   await expect(page.getByText(/Shut: There is no means of isolation/).first()).toBeVisible()
-  await expect(page.getByRole('button', { name: 'Done and seen' })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'Pass' })).toHaveCount(0)
 })
 
 test('a reading is never changed: a correction is a new one, and the old one stays', async ({ page }) => {
@@ -185,7 +185,7 @@ test('a reading is never changed: a correction is a new one, and the old one sta
   await goTo(page, 'Test')
   const working = page.locator('aside')
   await page.getByRole('button', { name: /Switch off/ }).click()
-  await working.getByRole('button', { name: 'Done and seen' }).click()
+  await working.getByRole('button', { name: 'Pass' }).click()
   await page.getByRole('button', { name: 'Prove the tester on a known live source' }).click()
   await working.getByLabel('Reading', { exact: true }).fill('quite low')
   await working.getByRole('button', { name: 'Record' }).click()

@@ -1,11 +1,11 @@
 import type { Page } from '@playwright/test'
 import { expect } from './expect'
-import { goTo, saved } from './walk'
+import { goTo, saved, tabNamed } from './walk'
 
 /** Goes to a sheet of the survey. */
 export async function sheet(page: Page, name: string) {
   if (!new URL(page.url()).pathname.endsWith('/survey')) await goTo(page, 'Survey')
-  const tab = page.locator('nav[aria-label="Sheets of the survey"]').getByRole('button', { name, exact: true })
+  const tab = page.locator('nav[aria-label="Sheets of the survey"]').getByRole('button', { name: tabNamed(name), exact: true })
   await tab.click()
   await expect(tab).toHaveAttribute('aria-current', 'page')
   await expect(page.locator('section[aria-label="Survey: the drawing"]')).toBeVisible()
@@ -24,7 +24,7 @@ export async function makeTest(page: Page, deadIn: (place: string) => readonly s
   await expect(page.getByRole('heading', { name: 'Working out the next test…' })).toBeHidden()
   const asked = await askedTest(page)
   const place = asked
-    .replace(/^(Switch off|Part the onward cables at) /, '')
+    .replace(/^(Switch off|Disconnect the outgoing cables at) /, '')
     .replace(/ \((known already|told, not seen|not done yet|not needed for this)\)$/, '')
   for (const p of deadIn(place)) {
     const tile = working(page).getByRole('button', { name: new RegExp(`^${p} (live|dead)`) })

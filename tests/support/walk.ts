@@ -28,6 +28,9 @@ export async function reload(page: Page) {
   await alive(page)
 }
 
+/** A sheet by its name, which in North America may be another. */
+export const tabNamed = (name: string): string | RegExp => (name === 'Board' ? /^(Board|Panel)$/ : name)
+
 /** Goes on to a stage, and a sheet of it, by the page's own navigation, as a hand does; only another job is asked for by its address. */
 export async function goToSheet(page: Page, job: string, of: StageId, wanted?: string) {
   const { name } = stages.find((s) => s.id === of)!
@@ -36,7 +39,11 @@ export async function goToSheet(page: Page, job: string, of: StageId, wanted?: s
   else {
     if (pathname !== `/jobs/${job}/${of}`) await goTo(page, name)
     const sheet = wanted && sheetsOf(of).find((s) => s.id === wanted)!.name
-    if (sheet) await page.locator('nav[aria-label^="Sheets of"]').getByRole('button', { name: sheet, exact: true }).click()
+    if (sheet)
+      await page
+        .locator('nav[aria-label^="Sheets of"]')
+        .getByRole('button', { name: tabNamed(sheet), exact: true })
+        .click()
   }
   await expect(page.locator(`section[aria-label="${name}: the drawing"]`)).toBeVisible()
 }
@@ -77,7 +84,7 @@ async function makeTest(page: Page, row: Locator) {
   const pick = row.getByRole('button')
   if ((await pick.getAttribute('aria-pressed')) !== 'true') await pick.click()
   const expected = await row.locator('td').nth(2).innerText()
-  if (expected === 'done') return working.getByRole('button', { name: 'Done and seen' }).click()
+  if (expected === 'done') return working.getByRole('button', { name: 'Pass' }).click()
   await working.getByLabel('Reading', { exact: true }).fill(soundReading(expected))
   await working.getByRole('button', { name: 'Record' }).click()
 }
@@ -107,7 +114,7 @@ export async function doWiring(page: Page) {
   const working = page.locator('aside')
   const steps = working.getByRole('checkbox')
   await steps.first().check()
-  await working.getByRole('button', { name: /left are done/ }).click()
+  await working.getByRole('button', { name: /remaining steps are done/ }).click()
   for (let i = 0; i < (await steps.count()); i++) await expect(steps.nth(i)).toBeChecked()
   await saved(page)
 }
