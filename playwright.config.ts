@@ -21,7 +21,7 @@ export default defineConfig({
   timeout: 180_000,
   // A machine that stalls is no defect: a test is tried once more there, and `npm test` names each that needed it.
   retries: process.env.CI ? 1 : 0,
-  expect: { timeout: 25_000 },
+  expect: { timeout: 60_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
@@ -54,7 +54,7 @@ export default defineConfig({
     contextOptions: { reducedMotion: 'reduce' },
     // The tests meet the server itself; the one on working without it lets the worker in.
     serviceWorkers: 'block',
-    actionTimeout: 25_000,
+    actionTimeout: 60_000,
   },
   webServer: {
     command: `node scripts/serve-tests.mjs ${PORT} meter`,
