@@ -5,7 +5,8 @@ export async function register(): Promise<void> {
   endSoon()
   const { store, storageTroubleHere } = await import('./server/data')
   try {
-    store()
+    const { bringUpMeanwhile } = await import('./server/counting')
+    bringUpMeanwhile(store())
   } catch (e) {
     if (!storageTroubleHere(e)) throw e
   }

@@ -1,10 +1,11 @@
 import { notFound } from 'next/navigation'
+import { listed } from '@/server/counting'
 import { hand, signedIn, store } from '@/server/data'
 import { demoJobs } from '@/core/demo/demo'
 import { regionIds } from '@/core/region/types'
 import { stageIds } from '@/core/report/stages'
 import { JobsView } from '@/features/jobs/jobs-view'
-import { hitsIn, listJobs, PAGE_SIZE } from '@/store/jobs'
+import { hitsIn, PAGE_SIZE } from '@/store/jobs'
 
 export default async function JobsPage({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
   const query = await searchParams
@@ -19,14 +20,17 @@ export default async function JobsPage({ searchParams }: { searchParams: Promise
     mine: query.mine === '1',
     deleted: query.deleted === '1',
   }
-  const { rows, total } = listJobs(store(), { ...shown, page, ...(shown.mine ? { waitsFor: (await hand()).by } : {}) })
+  const { rows, total, pending } = listed({ ...shown, page, ...(shown.mine ? { waitsFor: (await hand()).by } : {}) })
   if (page > 1 && rows.length === 0) notFound()
-  const found = shown.search ? rows.map((row) => ({ ...row, hits: shown.deleted ? [] : hitsIn(store(), row.id, shown.search) })) : rows
+  const found = shown.search
+    ? rows.map((row) => ({ ...row, hits: shown.deleted || row.setAside !== null ? [] : hitsIn(store(), row.id, shown.search) }))
+    : rows
   return (
     <JobsView
       rows={found}
       total={total}
       page={page}
+      pending={pending}
       pages={Math.max(1, Math.ceil(total / PAGE_SIZE))}
       shown={shown}
       demos={demoJobs.map(({ id, title, place, region, about }) => ({ id, title, place, region, about }))}

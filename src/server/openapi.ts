@@ -48,6 +48,7 @@ export const operations: readonly Operation[] = [
   at('/api/jobs/{id}/photographs', 'post', 'Adds a photograph, its words or a mark', { body: requests.photograph }),
   at('/api/jobs/{id}/photographs/{photograph}', 'get', 'The picture', { answer: 'image/jpeg' }),
   at('/api/jobs/{id}/same-place', 'get', 'Other jobs at the same place'),
+  at('/api/jobs/{id}/older', 'get', 'A job of an older version that could not be brought up, as a job file of that version'),
   at('/api/jobs/{id}/{paper}', 'get', 'A paper or file of the job by its name: record.pdf, pack.pdf, needed.csv, file.json', {
     answer: 'application/octet-stream',
     query: { circuit: 'of one circuit alone, where the paper has that' },

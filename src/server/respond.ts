@@ -14,6 +14,7 @@ import { firstIssue } from '@/core/base/input-error'
 import { EditError } from '@/core/job/edits'
 import { JobFileError } from '@/core/job/file'
 import { BackupError } from '@/store/backup'
+import { SetAsideError } from '@/store/bring-up'
 import { AnotherActError, type ChangedJob, NotFoundError, StaleError } from '@/store/jobs'
 
 /** Uploads and posts are cut off here, before anything is parsed. */
@@ -109,6 +110,7 @@ export function route<C>(handle: (request: Request, context: C) => unknown): (re
       return answer instanceof Response ? answer : Response.json(answer ?? { ok: true })
     } catch (e) {
       if (e instanceof StaleError) return problem(409, 'revision', e.message, { current: e.current, since: e.since })
+      if (e instanceof SetAsideError) return problem(422, 'id', e.message)
       if (e instanceof AnotherActError) return problem(409, 'id', e.message)
       if (e instanceof NotFoundError) return problem(404, 'id', e.message)
       if (e instanceof EditError || e instanceof JobFileError) return problem(422, e.path, e.message)

@@ -4,7 +4,8 @@ import path from 'node:path'
 import Database from 'better-sqlite3'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { newJob } from '../core/job/schema'
-import { addReading, createJob, editJob, historyOf, loadJob, undoJob } from './jobs'
+import { bringUpSome, howMany, olderFile, SetAsideError } from './bring-up'
+import { addReading, createJob, editJob, historyOf, listJobs, loadJob, undoJob } from './jobs'
 import { openStore, type Store } from './open'
 
 const hand = { by: 'tester', at: '2026-11-20T08:00:00.000Z' }
@@ -18,7 +19,7 @@ function asVersion2(job: unknown): void {
   store = openStore(folder)
   createJob(store, 'old', newJob('southern-africa', 'Wax melter', 'Honey house'), [], hand)
   editJob(store, 'old', 1, { kind: 'brief.set', patch: { later: 'x' } }, hand)
-  store.$client.prepare('UPDATE jobs SET job = ? WHERE id = ?').run(JSON.stringify(job), 'old')
+  store.$client.prepare('UPDATE jobs SET job = ?, snapshot = revision, version = 0 WHERE id = ?').run(JSON.stringify(job), 'old')
   store.$client.pragma('user_version = 0')
   store.$client.close()
 }
@@ -70,11 +71,66 @@ describe('a database of version 2', () => {
     expect(copies()).toEqual(['synthema.version-2.db'])
   })
 
-  it('that cannot be read stays as it was, and says which job', () => {
+  it('keeps what was changed since the job was last written whole', () => {
+    asVersion2(file2.job)
+    const client = new Database(path.join(folder, 'synthema.db'))
+    client.pragma('user_version = 2')
+    // A change that stands in the log alone, as all but each fortieth do.
+    client.exec('UPDATE jobs SET revision = revision + 1')
+    client
+      .prepare(
+        `INSERT INTO job_changes (job_id, revision, kind, label, patches, inverse, parent, at, by)
+        SELECT id, revision, 'edit', 'Title', ?, '[]', 0, '', '' FROM jobs`,
+      )
+      .run(JSON.stringify([{ op: 'replace', path: ['title'], value: 'Wax melter, second' }]))
+    client.close()
+    store = openStore(folder)
+    const { job, revision } = loadJob(store, 'old')
+    expect([job.title, revision]).toEqual(['Wax melter, second', 3])
+  })
+
+  it('is brought up job by job: one that is asked for at once, the others meanwhile', () => {
+    asVersion2(file2.job)
+    const client = new Database(path.join(folder, 'synthema.db'))
+    const columns = (client.pragma('table_info(jobs)') as { name: string }[]).map((c) => c.name)
+    client.exec('CREATE TABLE kept AS SELECT * FROM jobs')
+    for (const id of ['a', 'b', 'c']) {
+      client.prepare('UPDATE kept SET id = ?, search_row = NULL').run(id)
+      client.exec(`INSERT INTO jobs (${columns.join(', ')}) SELECT ${columns.join(', ')} FROM kept`)
+    }
+    client.exec('DROP TABLE kept')
+    client.pragma('user_version = 2')
+    client.close()
+    store = openStore(folder)
+    expect(howMany(store.$client)).toEqual({ left: 4, setAside: 0 })
+    expect(loadJob(store, 'b').job.title).toBe(file2.job.title)
+    expect(howMany(store.$client).left).toBe(3)
+    // Whoever brings them up meanwhile stops when it is said, and goes on later.
+    let turns = 0
+    expect(bringUpSome(store.$client, () => turns++ > 0)).toBe(2)
+    expect(bringUpSome(store.$client, () => false)).toBe(0)
+    expect(listJobs(store).rows.map((r) => r.counted)).toEqual([true, true, true, true])
+  })
+
+  it('sets aside what cannot be read, with the reason, and stops no other', () => {
     asVersion2({ ...file2.job, region: 'nowhere' })
-    expect(() => openStore(folder)).toThrow(/old/)
-    store = { $client: new Database(path.join(folder, 'synthema.db')) } as Store
-    expect(JSON.parse((store.$client.prepare('SELECT job FROM jobs').get() as { job: string }).job).region).toBe('nowhere')
-    expect(store.$client.pragma('user_version', { simple: true })).toBe(0)
+    store = openStore(folder)
+    createJob(store, 'new', newJob('united-kingdom', 'Stage sockets', 'Village hall'), [], hand)
+    vi.spyOn(console, 'error').mockImplementation(() => {})
+    expect(bringUpSome(store.$client, () => false)).toBe(0)
+    expect(howMany(store.$client)).toEqual({ left: 0, setAside: 1 })
+    expect(() => loadJob(store, 'old')).toThrow(SetAsideError)
+    expect(() => editJob(store, 'old', 2, { kind: 'brief.set', patch: { later: 'z' } }, hand)).toThrow(SetAsideError)
+    expect(listJobs(store).rows.map(({ id, setAside }) => [id, setAside === null])).toEqual(
+      expect.arrayContaining([
+        ['new', true],
+        ['old', false],
+      ]),
+    )
+    const file = JSON.parse(olderFile(store.$client, 'old')!) as { version: number; job: { region: string } }
+    expect([file.version, file.job.region]).toEqual([2, 'nowhere'])
+    expect(olderFile(store.$client, 'new')).toBeNull()
+    // It is found as it was, and is not tried again and again.
+    expect(JSON.parse(store.$client.prepare("SELECT job FROM jobs WHERE id = 'old'").pluck().get() as string).region).toBe('nowhere')
   })
 })

@@ -10,8 +10,9 @@ import type { Reading } from '../core/job/reading'
 import { stageIds } from '@/core/report/stages'
 import { type Hit, hitsOf, wordsOf } from '../core/documents/hits'
 import { photographsOf } from '../core/verify/photograph'
+import { bringUpJob, SetAsideError } from './bring-up'
 import { digestOf } from './chain'
-import { checkChanged, type Job, jobSchema } from '../core/job/schema'
+import { checkChanged, type Job, JOB_VERSION, jobSchema } from '../core/job/schema'
 import { type Held, heldAt, hold, patchesBetween } from './held'
 import { asked, prepared } from './prepared'
 import type { Store } from './open'
@@ -48,6 +49,8 @@ export interface JobRow {
   readonly warnings: number
   /** Whether they were counted since it was changed last. */
   readonly counted: boolean
+  /** Why it could not be brought up to this version; null: it could, or was not tried yet. */
+  readonly setAside: string | null
   readonly updatedAt: string
 }
 
@@ -114,28 +117,32 @@ function countJob(store: Store, id: string): void {
   )
 }
 
-/**
- * Counts jobs that were changed since they were counted, those changed last first. How many of so many at most it counted: one that cannot
- * be worked out stays as it is, and stops no other.
- */
-export function countJobs(store: Store, most: number | null = null): number {
+/** Counts one job; one that cannot be worked out stays as it is, and stops no other. Whether it was counted. */
+function counted(store: Store, id: string): boolean {
+  try {
+    countJob(store, id)
+    return true
+  } catch (e) {
+    if (e instanceof SqliteError) throw e
+    if (!(e instanceof SetAsideError)) console.error(`Synthema: job ${id} could not be worked out.`, e)
+    return false
+  }
+}
+
+/** Counts jobs that were changed since they were counted, those changed last first, until `enough`. How many it counted. */
+export function countJobs(store: Store, enough: (done: number) => boolean = () => false): number {
   const left = store
     .select({ id: jobs.id })
     .from(jobs)
-    .where(and(sql`not ${jobs.counted}`, isNull(jobs.deletedAt)))
+    .where(and(sql`not ${jobs.counted}`, isNull(jobs.deletedAt), isNull(jobs.setAside)))
     .orderBy(desc(jobs.updatedAt))
-    .limit(most ?? -1)
     .all()
-  return left.filter(({ id }) => {
-    try {
-      countJob(store, id)
-      return true
-    } catch (e) {
-      if (e instanceof SqliteError) throw e
-      console.error(`Synthema: job ${id} could not be worked out.`, e)
-      return false
-    }
-  }).length
+  let done = 0
+  for (const { id } of left) {
+    if (enough(done)) break
+    if (counted(store, id)) done++
+  }
+  return done
 }
 
 function searchWords(record: Job): string {
@@ -210,6 +217,7 @@ export function createJob(
         revision,
         snapshot: revision,
         broughtUpAt: history.length ? revision : 0,
+        version: JOB_VERSION,
         job,
         searchRow,
         ...namesOf(job, hand.by),
@@ -244,6 +252,7 @@ const rowColumns = {
   undoHead: jobs.undoHead,
   redo: jobs.redo,
   broughtUpAt: jobs.broughtUpAt,
+  version: jobs.version,
   updatedAt: jobs.updatedAt,
 }
 const rowById = prepared((store) =>
@@ -253,11 +262,16 @@ const rowById = prepared((store) =>
     .where(and(eq(jobs.id, asked('id')), isNull(jobs.deletedAt)))
     .prepare(),
 )
-/** All that is kept of a job but the job itself. */
+/**
+ * All that is kept of a job but the job itself, which is brought up to this version where it is of an older one.
+ * @throws NotFoundError, SetAsideError
+ */
 export function rowOf(store: Store, id: string) {
   const row = rowById(store).get({ id })
   if (!row) throw new NotFoundError()
-  return row
+  if (row.version >= JOB_VERSION) return row
+  bringUpJob(store.$client, id)
+  return rowById(store).get({ id })!
 }
 
 const stepAt = prepared((store) =>
@@ -677,6 +691,7 @@ const listColumns = {
   errors: jobs.errors,
   warnings: jobs.warnings,
   counted: jobs.counted,
+  setAside: jobs.setAside,
   updatedAt: jobs.updatedAt,
 }
 
@@ -720,9 +735,14 @@ export interface Listed {
   readonly waitsFor?: string
 }
 
-export function listJobs(store: Store, options: Listed = {}): { rows: JobRow[]; total: number } {
+/** A page of the list; what was changed is counted first, until `enough`: what is left is counted later, and its row says so. */
+export function listJobs(
+  store: Store,
+  options: Listed = {},
+  enough: (done: number) => boolean = () => false,
+): { rows: JobRow[]; total: number } {
   try {
-    countJobs(store)
+    countJobs(store, enough)
   } catch (e) {
     // Of a disk that takes nothing what stands on it is still shown; a job that could not be counted says so.
     if (!(e instanceof SqliteError)) throw e
@@ -756,6 +776,14 @@ export function listJobs(store: Store, options: Listed = {}): { rows: JobRow[]; 
   return { rows, total }
 }
 
+/** How many jobs that can be worked out are not counted since they were changed. */
+export const uncounted = (store: Store): number =>
+  store
+    .select({ n: count() })
+    .from(jobs)
+    .where(and(sql`not ${jobs.counted}`, isNull(jobs.deletedAt), isNull(jobs.setAside)))
+    .get()!.n
+
 /** When a job of this title, place and world was changed last; null where there is none. */
 export const twinOf = (store: Store, { title, place, region }: Pick<Job, 'title' | 'place' | 'region'>): string | null =>
   store
@@ -768,6 +796,6 @@ export const twinOf = (store: Store, { title, place, region }: Pick<Job, 'title'
 export function stageOf(store: Store, id: string): string | null {
   const row = () => store.select({ stage: jobs.stage, counted: jobs.counted, gone: jobs.deletedAt }).from(jobs).where(eq(jobs.id, id)).get()
   const there = row()
-  if (there?.counted === false && there.gone === null) countJob(store, id)
+  if (there?.counted === false && there.gone === null) counted(store, id)
   return there ? row()!.stage : null
 }

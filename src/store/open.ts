@@ -3,7 +3,7 @@ import path from 'node:path'
 import Database from 'better-sqlite3'
 import { type BetterSQLite3Database, drizzle } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
-import { bringUp } from './bring-up'
+import { keepOlder } from './bring-up'
 import * as schema from './schema'
 import { StorageError } from './trouble'
 
@@ -35,7 +35,7 @@ export function openStore(folder: string, migrations = path.join(process.cwd(), 
   }
   const store = drizzle(client, { schema })
   migrate(store, { migrationsFolder: migrations })
-  bringUp(client, folder)
+  keepOlder(client, folder)
   return store as Store
 }
 

@@ -38,6 +38,10 @@ export const jobs = sqliteTable(
     redo: text('redo', { mode: 'json' }).$type<number[]>().notNull(),
     /** The revision at which it was brought up from an older version; changes before it cannot be taken back. */
     broughtUpAt: integer('brought_up_at').notNull().default(0),
+    /** The version of the document in `job`; 0: an older one, which is brought up when somebody asks for it, or meanwhile. */
+    version: integer('version').notNull().default(0),
+    /** Why it could not be brought up; null: it could, or was not tried yet. */
+    setAside: text('set_aside'),
     createdAt: text('created_at').notNull(),
     updatedAt: text('updated_at').notNull(),
     deletedAt: text('deleted_at'),
@@ -47,6 +51,7 @@ export const jobs = sqliteTable(
     index('jobs_by_update').on(t.deletedAt, t.updatedAt, t.id),
     index('jobs_by_kind').on(t.deletedAt, t.region, t.stage, t.errors, t.updatedAt, t.id),
     index('jobs_by_hand').on(t.deletedAt, t.lastBy, t.open, t.updatedAt, t.id),
+    index('jobs_by_version').on(t.version, t.setAside),
     index('jobs_to_count')
       .on(t.updatedAt, t.id)
       .where(sql`not counted`),

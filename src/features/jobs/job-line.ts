@@ -35,6 +35,8 @@ export interface JobLine {
   warnings: number
   /** Whether they were counted since it was changed last. */
   counted: boolean
+  /** Why it could not be brought up to this version; null: it could. */
+  setAside: string | null
   updatedAt: string
   /** Where in it what was searched for was found. */
   hits?: readonly Hit[]

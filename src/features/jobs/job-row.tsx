@@ -67,7 +67,7 @@ export function JobRowMenu({
       }
     >
       <div className="min-w-0">
-        {deleted ? (
+        {deleted || row.setAside !== null ? (
           <span className="text-lg font-bold">{row.title}</span>
         ) : (
           <Link
@@ -82,6 +82,14 @@ export function JobRowMenu({
           {[row.place, world].filter(Boolean).join(' · ')}
           <span className="md:hidden"> · {when}</span>
         </p>
+        {row.setAside !== null && (
+          <p className="max-w-[44rem] border-l-4 border-ink pl-2 text-[0.9rem]">
+            Set aside: this job was made with an older version and could not be brought up to this one. {row.setAside}{' '}
+            <a className="tap inline underline" href={`/api/jobs/${row.id}/older`} download>
+              Download it as it is
+            </a>
+          </p>
+        )}
         {about && <p className="text-[0.9rem] text-ink-2">Example. {about}</p>}
       </div>
       <div className="max-md:hidden">
@@ -92,7 +100,7 @@ export function JobRowMenu({
         </p>
       </div>
       <ul className="flex gap-3 max-md:col-start-1">
-        {!row.counted && <li className="text-[0.85rem] text-ink-2">changed since it was counted</li>}
+        {!row.counted && row.setAside === null && <li className="text-[0.85rem] text-ink-2">changed since it was counted</li>}
         <Count n={row.errors} of="error" word={row.errors === 1 ? 'error' : 'errors'} />
         <Count n={row.warnings} of="warning" word={row.warnings === 1 ? 'warning' : 'warnings'} />
       </ul>
@@ -104,9 +112,11 @@ export function JobRowMenu({
           </button>
         ) : (
           <>
-            <button type="button" className="btn px-2" onClick={onDuplicate} aria-label={`Duplicate ${row.title}`} title="Duplicate">
-              <Copy size={16} aria-hidden />
-            </button>
+            {row.setAside === null && (
+              <button type="button" className="btn px-2" onClick={onDuplicate} aria-label={`Duplicate ${row.title}`} title="Duplicate">
+                <Copy size={16} aria-hidden />
+              </button>
+            )}
             <button type="button" className="btn px-2" onClick={onDelete} aria-label={`Delete ${row.title}`} title="Delete (can be undone)">
               <Trash2 size={16} aria-hidden />
             </button>

@@ -28,6 +28,7 @@ export function JobsView({
   page,
   pages,
   shown,
+  pending,
   demos,
   person,
 }: {
@@ -36,6 +37,7 @@ export function JobsView({
   page: number
   pages: number
   shown: Shown
+  pending: Pending
   /** Worked examples: offered where there is nothing yet, and told what they show where they are. */
   demos: readonly Demo[]
   person: string | null
@@ -167,6 +169,7 @@ export function JobsView({
         <main className="flex-1" aria-busy={busy}>
           <h1 className="sr-only">{deleted ? 'Deleted jobs' : 'Jobs'}</h1>
           {(total > FEW || narrowed(shown)) && <Filters chosen={chosen} total={total} choose={choose} />}
+          <StillToDo pending={pending} refresh={refresh} />
           {rows.length === 0 && !search && !narrowed(shown) && !deleted ? (
             <Beginning demos={demos} onNew={() => setMaking(true)} onFail={report} />
           ) : rows.length === 0 ? (
@@ -238,6 +241,30 @@ function Beginning({ demos, onNew, onFail }: { demos: readonly Demo[]; onNew: ()
         ))}
       </ul>
     </section>
+  )
+}
+
+/** What the server still does with jobs in the background; the list is asked for again as long as that goes forward. */
+interface Pending {
+  readonly toBringUp: number
+  readonly toCount: number
+}
+const AGAIN_MS = 1500
+function StillToDo({ pending: { toBringUp, toCount }, refresh }: { pending: Pending; refresh: () => void }) {
+  const again = useRef(refresh)
+  useEffect(() => {
+    again.current = refresh
+  })
+  useEffect(() => {
+    if (toBringUp + toCount === 0) return
+    const timer = setTimeout(() => again.current(), AGAIN_MS)
+    return () => clearTimeout(timer)
+  }, [toBringUp, toCount])
+  if (toBringUp === 0) return null
+  return (
+    <p role="status" className="mb-2 border-l-4 border-rule-2 bg-sheet px-3 py-2">
+      Jobs of an older version are being brought up to this one: {toBringUp} left. Any of them can be opened meanwhile.
+    </p>
   )
 }
 
