@@ -1,8 +1,8 @@
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import yazl from 'yazl'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { jpeg } from '../../tests/support/jpeg'
 import { demoJobs } from '../core/demo/demo'
 import { backUp, BackupError, contentsOf, restoreBackup, verifyBackup } from './backup'
@@ -22,11 +22,22 @@ afterEach(() => {
 })
 const hand = { by: 'A', at: '2026-11-20T08:00:00.000Z' }
 
+let template = ''
+beforeAll(() => {
+  template = path.join(mkdtempSync(path.join(tmpdir(), 'synthema-backup-')), 'data')
+  const store = openStore(template)
+  for (const demo of demoJobs) makeDemo(store, demo)
+  // Counted once, for all copies of it.
+  listJobs(store)
+  store.$client.close()
+})
+afterAll(() => rmSync(path.dirname(template), { recursive: true, force: true }))
+
 /** A data folder with the demo jobs and a photograph, in use. */
 function inUse() {
   const folder = path.join(place(), 'data')
+  cpSync(template, folder, { recursive: true })
   const store = openStore(folder)
-  for (const demo of demoJobs) makeDemo(store, demo)
   const [first] = listJobs(store).rows
   const of = { kind: 'circuit', id: 'c1' } as const
   addPhotograph(store, first!.id, { id: 'p', photograph: 'p', of, words: 'Before', out: false, data: jpeg(40, 30) }, hand)
