@@ -1,4 +1,6 @@
 import 'server-only'
+import { createWriteStream } from 'node:fs'
+import { pipeline } from 'node:stream/promises'
 import yazl from 'yazl'
 import { evaluate } from '@/core/evaluate/evaluate'
 import { papersFor } from '@/core/evaluate/papers'
@@ -36,8 +38,12 @@ ${entries.map(row).join('\n')}
 `
 }
 
-/** Everything of a job in one file. A paper that cannot be made of it is named in the index, and stops none of the others. */
-export async function archiveOf(wanted: Wanted, make: (file: string, wanted: Wanted) => Promise<Made> | Made | null): Promise<Uint8Array> {
+/** Writes everything of a job into one file, as it comes: its photographs are never in memory together. */
+export async function writeArchive(
+  to: string,
+  wanted: Wanted,
+  make: (file: string, wanted: Wanted) => Promise<Made> | Made | null,
+): Promise<void> {
   const { stored, photographs = [], history = [] } = wanted
   const zip = new yazl.ZipFile()
   const entries: Entry[] = []
@@ -55,7 +61,7 @@ export async function archiveOf(wanted: Wanted, make: (file: string, wanted: Wan
     bent: raceways.some((r) => r.bending),
   })
   for (const { file, name, about } of offered) {
-    if (file === 'archive.zip' || file === 'file.json') continue
+    if (file === 'file.json') continue
     const made = await make(file, wanted)
     if (made) add(`papers/${file}`, made.body, { title: inRegion(region, name), about: inRegion(region, about) })
   }
@@ -69,15 +75,13 @@ export async function archiveOf(wanted: Wanted, make: (file: string, wanted: Wan
     title: 'Chain',
     about: 'Readings, signed isolations and signatures, each hashed with the one before it.',
   })
-  for (const p of photographs) if (p.jpeg) add(`photographs/${p.hash}.jpg`, p.jpeg, null)
-  const rows = photographs.map(({ jpeg: _, ...p }) => p)
+  for (const p of photographs) if (p.file !== null) zip.addFile(p.file, `photographs/${p.hash}.jpg`, { mtime, compress: false })
+  const rows = photographs.map(({ file: _, ...p }) => p)
   add('photographs.json', `${JSON.stringify(rows, null, 2)}\n`, {
     title: 'Photographs',
     about: `What each of ${rows.length} shows, when it was taken and by whom; the pictures are in the folder “photographs”.`,
   })
   zip.addBuffer(Buffer.from(indexPage(wanted, entries, headOf(chain))), 'index.html', { mtime })
   zip.end()
-  const parts: Uint8Array[] = []
-  for await (const part of zip.outputStream) parts.push(part as unknown as Uint8Array)
-  return new Uint8Array(Buffer.concat(parts))
+  await pipeline(zip.outputStream, createWriteStream(to, { mode: 0o600 }))
 }

@@ -1,10 +1,11 @@
 import 'server-only'
-import { existsSync } from 'node:fs'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
-import type { Made, Wanted } from './paper'
-import { isCopy, isLong, makePaper } from './papers'
+import type { Made, MadeFile, Wanted } from './paper'
+import { isCopy, isLong, makeAsked } from './papers'
 import { TooManyError } from './too-many'
 
 /** Papers made at once; more would take both cores from whoever else is at work. */
@@ -53,9 +54,23 @@ export function mayBeMade(name: string): void {
  * begun is left. `ask` is the name by which the asker looks how far it is.
  * @throws TooManyError, AbortError
  */
-export async function paperInPool(name: string, wanted: Wanted, signal: AbortSignal, ask: string): Promise<Made | null> {
+export async function paperInPool(name: string, wanted: Wanted, signal: AbortSignal, ask: string): Promise<Made | MadeFile | null> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'synthema-'))
+  const leave = () => rmSync(folder, { recursive: true, force: true })
+  try {
+    const made = await inPool(name, wanted, folder, signal, ask)
+    // What is in a file is sent from there, and goes then.
+    if (!made || !('file' in made)) leave()
+    return made
+  } catch (e) {
+    leave()
+    throw e
+  }
+}
+
+async function inPool(name: string, wanted: Wanted, folder: string, signal: AbortSignal, ask: string): Promise<Made | MadeFile | null> {
   // What is quickly written waits for no paper that is not.
-  if (!isLong(name, wanted) || !existsSync(/* turbopackIgnore: true */ worker)) return makePaper(name, wanted)
+  if (!isLong(name, wanted) || !existsSync(/* turbopackIgnore: true */ worker)) return makeAsked(name, wanted, folder)
   mayBeMade(name)
   const pool = ready()
   const { port1, port2 } = new MessageChannel()
@@ -63,7 +78,7 @@ export async function paperInPool(name: string, wanted: Wanted, signal: AbortSig
   asked.set(ask, far)
   port1.on('message', (written: number) => (far.written = written))
   try {
-    return (await pool.run({ name, wanted, port: port2 }, { signal, transferList: [port2] })) as Made | null
+    return (await pool.run({ name, wanted, folder, port: port2 }, { signal, transferList: [port2] })) as Made | MadeFile | null
   } finally {
     asked.delete(ask)
     port1.close()

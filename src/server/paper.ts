@@ -3,10 +3,16 @@ import type { UnitSystem } from '@/core/base/format'
 import type { StockItem } from '@/core/workday/stock'
 import type { MinutesTable } from '@/core/workday/tasks'
 import type { ChangeRow, StoredJob } from '@/store/jobs'
-import type { Pictured } from './pdf/photographs'
+import type { Filed } from '@/store/photographs'
 
 export interface Made {
   readonly body: string | Uint8Array
+  readonly type: string
+  readonly name: string
+}
+/** What is too large to be held in memory: the path of a file, whose folder goes once it is sent. */
+export interface MadeFile {
+  readonly file: string
   readonly type: string
   readonly name: string
 }
@@ -25,7 +31,7 @@ export interface Wanted {
   /** For the list of what is needed alone. */
   readonly van?: readonly StockItem[]
   /** For the paper of photographs, the pack and the archive. */
-  readonly photographs?: readonly Pictured[]
+  readonly photographs?: readonly Filed[]
   /** For the pack and the archive: what became of the job, newest first. */
   readonly history?: readonly ChangeRow[]
   /** Parts of the pack; none: those that are usual. */

@@ -1,4 +1,5 @@
 import 'server-only'
+import path from 'node:path'
 import { feetFromMetres, M_PER_FT } from '@/core/base/units'
 import dayjs from 'dayjs'
 import Papa from 'papaparse'
@@ -19,8 +20,8 @@ import { materialsOf } from '@/core/workday/materials'
 import { againstVan } from '@/core/workday/stock'
 import { dayOfJob, dayPaper, offerPaper } from './pdf/day'
 import { dxfFile } from './dxf'
-import { archiveOf } from './archive'
-import type { Made, Wanted } from './paper'
+import { writeArchive } from './archive'
+import type { Made, MadeFile, Wanted } from './paper'
 import { pdf } from './pdf/kit'
 import { certificatePaper } from './pdf/certificate'
 import { changesSinceIssue, packPaper, type Packed } from './pdf/pack'
@@ -31,7 +32,7 @@ import { houseOf } from '@/core/wired/house'
 import { noTrial } from '@/core/wired/laid'
 import { evaluate } from '@/core/evaluate/evaluate'
 import { spiceOf } from '@/core/network/spice'
-import { photographsPaper } from './pdf/photographs'
+import { photographsPaper, printed } from './pdf/photographs'
 import { doorPaper, replyPaper, tracePaper } from './pdf/survey'
 import { worlds } from '@/core/region/worlds'
 
@@ -119,19 +120,21 @@ const pdfType = 'application/pdf'
 
 /** Circuits from which on whatever is worked out of all of them takes long. */
 const MANY_CIRCUITS = 30
+const ARCHIVE = 'archive.zip'
 /** Copies of what is stored: quickly written, however much it is. */
 const copied: ReadonlySet<string> = new Set(['file.json', 'readings.csv'])
+
 export const isCopy = (name: string): boolean => copied.has(name)
 /** Whether a paper takes long, and is made aside. */
 export const isLong = (name: string, { stored }: Pick<Wanted, 'stored'>): boolean =>
-  name.endsWith('.pdf') || name === 'archive.zip' || (!copied.has(name) && stored.job.circuits.length > MANY_CIRCUITS)
+  name.endsWith('.pdf') || name === ARCHIVE || (!copied.has(name) && stored.job.circuits.length > MANY_CIRCUITS)
 
-function packOf({ stored, units, minutes, photographs, history, parts }: Wanted): Packed {
+async function packOf({ stored, units, minutes, photographs, history, parts }: Wanted): Promise<Packed> {
   return {
     stored,
     units,
     minutes: minutes ?? {},
-    photographs: photographs ?? [],
+    photographs: await printed(photographs ?? []),
     parts: parts ?? null,
     chain: chainOf(stored.job, stored.readings),
     changes: changesSinceIssue(stored, history ?? []),
@@ -139,12 +142,11 @@ function packOf({ stored, units, minutes, photographs, history, parts }: Wanted)
 }
 
 /** How each paper is made. */
-const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
-  'pack.pdf': async (wanted) => ({ body: await pdf(packPaper(packOf(wanted), dated(wanted.stored))), type: pdfType, name: 'pack.pdf' }),
-  'archive.zip': async (wanted) => ({
-    body: await archiveOf(wanted, makePaper),
-    type: 'application/zip',
-    name: 'archive.zip',
+const made: Record<Exclude<PaperFile, typeof ARCHIVE>, (w: Wanted) => Promise<Made> | Made> = {
+  'pack.pdf': async (wanted) => ({
+    body: await pdf(packPaper(await packOf(wanted), dated(wanted.stored))),
+    type: pdfType,
+    name: 'pack.pdf',
   }),
   'certificate.pdf': async ({ stored }) => ({
     body: await pdf(certificatePaper(stored, dated(stored))),
@@ -227,7 +229,7 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
     name: 'labels.svg',
   }),
   'photographs.pdf': async ({ stored, photographs, units }) => ({
-    body: await pdf(photographsPaper(stored, dated(stored), photographs ?? [], units)),
+    body: await pdf(photographsPaper(stored, dated(stored), await printed(photographs ?? []), units)),
     type: pdfType,
     name: 'photographs.pdf',
   }),
@@ -239,7 +241,15 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
   }),
 }
 
+/** A paper by its name, in memory; null: there is none of it. */
 export function makePaper(name: string, wanted: Wanted): Promise<Made> | Made | null {
-  const paper = papers.find((p) => p.file === name)
-  return paper ? made[paper.file](wanted) : null
+  return name !== ARCHIVE && papers.some((p) => p.file === name) ? made[name as keyof typeof made](wanted) : null
+}
+
+/** Whatever is asked for by its name: a paper, or the archive, written into `folder`; null: there is none of it. */
+export async function makeAsked(name: string, wanted: Wanted, folder: string): Promise<Made | MadeFile | null> {
+  if (name !== ARCHIVE) return makePaper(name, wanted)
+  const file = path.join(folder, ARCHIVE)
+  await writeArchive(file, wanted, makePaper)
+  return { file, type: 'application/zip', name: ARCHIVE }
 }

@@ -1,8 +1,9 @@
 import 'server-only'
 import { isUtf8 } from 'node:buffer'
-import { createWriteStream, mkdtempSync, rmSync } from 'node:fs'
+import { createReadStream, createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
+import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { z } from 'zod'
 import { countWhenQuiet } from './counting'
@@ -132,10 +133,18 @@ export function route<C>(handle: (request: Request, context: C) => unknown): (re
 
 export type IdContext = { params: Promise<{ id: string }> }
 
-/** A download with a name that is plain ASCII whatever the title. */
-export function download(body: BodyInit, type: string, name: string): Response {
+/** A download has a name that is plain ASCII, whatever the title. */
+function named(type: string, name: string) {
   const safe = name.replace(/[^\w.-]+/g, '-').replace(/^-+|-+$/g, '') || 'file'
-  return new Response(body, {
-    headers: { 'content-type': type, 'content-disposition': `attachment; filename="${safe}"`, 'cache-control': 'no-store' },
-  })
+  return { 'content-type': type, 'content-disposition': `attachment; filename="${safe}"`, 'cache-control': 'no-store' }
+}
+
+export const download = (body: BodyInit, type: string, name: string): Response => new Response(body, { headers: named(type, name) })
+
+/** Sends a file from the disk and then deletes the folder it is in; whoever goes away before its end leaves nothing either. */
+export function downloadFile(file: string, type: string, name: string): Response {
+  const read = createReadStream(/* turbopackIgnore: true */ file)
+  read.on('close', () => rmSync(path.dirname(file), { recursive: true, force: true }))
+  const length = String(statSync(/* turbopackIgnore: true */ file).size)
+  return new Response(Readable.toWeb(read) as ReadableStream, { headers: { ...named(type, name), 'content-length': length } })
 }

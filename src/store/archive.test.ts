@@ -10,7 +10,8 @@ import type { Edit } from '../core/job/edits'
 import { evaluate } from '../core/evaluate/evaluate'
 import { whyNotSigned } from '../core/documents/signing'
 import { readJobFile } from '../core/job/file'
-import { makePaper } from '../server/papers'
+import { makeAsked, makePaper } from '../server/papers'
+import type { MadeFile } from '../server/paper'
 import { changesSinceIssue } from '../server/pdf/pack'
 import { readArchive } from './archived'
 import { readEntries } from './backup'
@@ -52,9 +53,7 @@ const archive = async (store: Store, id: string): Promise<string> => {
     photographs: pictures(store, id),
     history: historyOf(store, id),
   }
-  const file = path.join(place(), 'archive.zip')
-  writeFileSync(file, (await makePaper('archive.zip', asked))!.body)
-  return file
+  return ((await makeAsked('archive.zip', asked, place())) as MadeFile).file
 }
 
 async function zipTo(file: string, entries: Readonly<Record<string, string>>): Promise<void> {

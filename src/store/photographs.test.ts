@@ -138,7 +138,7 @@ describe('a photograph', () => {
     take()
     rmSync(path.join(folder, 'photographs'), { recursive: true })
     expect(() => photographFile(store, 'j', 'a')).toThrow(NotFoundError)
-    expect(pictures(store, 'j')).toMatchObject([{ photograph: 'a', jpeg: null }])
+    expect(pictures(store, 'j')).toMatchObject([{ photograph: 'a', file: null }])
   })
   it('is not acknowledged where its file cannot be written', () => {
     writeFileSync(path.join(folder, 'photographs'), 'no folder')

@@ -161,14 +161,15 @@ export function photographFile(store: Store, id: string, photograph: string): Ui
   return new Uint8Array(readFileSync(/* turbopackIgnore: true */ file))
 }
 
+/** A photograph with the path of its file; null where the file is gone. */
+export interface Filed extends Photograph {
+  readonly file: string | null
+}
 /** Photographs of a job that were not put away, each with its file. */
-export const pictures = (store: Store, id: string): readonly (Photograph & { readonly jpeg: Uint8Array | null })[] =>
+export const pictures = (store: Store, id: string): readonly Filed[] =>
   photographsOf(photographRows(store, id))
     .filter((p) => !p.out)
     .map((p) => {
       const file = path.join(folderOf(store), `${p.hash}.jpg`)
-      return {
-        ...p,
-        jpeg: existsSync(/* turbopackIgnore: true */ file) ? new Uint8Array(readFileSync(/* turbopackIgnore: true */ file)) : null,
-      }
+      return { ...p, file: existsSync(/* turbopackIgnore: true */ file) ? file : null }
     })

@@ -5,14 +5,40 @@ import { grouped } from '@/core/base/grouped'
 import { read } from '@/core/installation/installation'
 import { type Photograph, subjectWords } from '@/core/verify/photograph'
 import type { StoredJob } from '@/store/jobs'
+import type { Filed } from '@/store/photographs'
 import { paperOf } from './documents'
 import { asWritten, type Document, figure, quietly, sideBySide, title, words } from './kit'
 import { photographMarks } from '@/core/drawing/photograph-marks'
 import type { UnitSystem } from '@/core/base/format'
 
-/** A photograph with its file; null where the file is gone. */
+/** A photograph as it is printed; null where its file is gone or cannot be read. */
 export interface Pictured extends Photograph {
   readonly jpeg: Uint8Array | null
+}
+
+/** Its longer side, in pixels: at most 240 to the inch as large as it is printed. What the camera took is in the archive. */
+const [PRINTED_PX, QUALITY] = [1000, 80]
+
+/** Photographs as they are printed, made one after another: those of a job may be more than a gigabyte as they were taken. */
+export async function printed(photographs: readonly Filed[]): Promise<readonly Pictured[]> {
+  if (photographs.length === 0) return []
+  const { default: sharp } = await import('sharp')
+  // One after another, and nothing kept of those before.
+  sharp.concurrency(1)
+  sharp.cache(false)
+  const list: Pictured[] = []
+  for (const { file, ...p } of photographs) {
+    const small = file === null ? null : sharp(file).resize(PRINTED_PX, PRINTED_PX, { fit: 'inside', withoutEnlargement: true })
+    list.push({
+      ...p,
+      jpeg:
+        (await small
+          ?.jpeg({ quality: QUALITY })
+          .toBuffer()
+          .catch(() => null)) ?? null,
+    })
+  }
+  return list
 }
 
 /** Two stand beside each other; neither is higher than this, in points. */
@@ -26,7 +52,7 @@ function framed(p: Pictured, units: UnitSystem): Content {
     p.words ? asWritten(p.words) : words('No caption.', { color: '#444444' }),
     quietly([dayjs(p.at).format('D MMM YYYY, HH:mm'), p.by].filter(Boolean).join(', ')),
   ]
-  if (!p.jpeg) return { stack: [words('Its file is no longer there.', { bold: true }), ...said] }
+  if (!p.jpeg) return { stack: [words('Its file is no longer there, or cannot be read.', { bold: true }), ...said] }
   const scale = Math.min(WIDE / p.widthPx, HIGH / p.heightPx)
   const [width, height] = [p.widthPx * scale, p.heightPx * scale]
   const image = { image: `data:image/jpeg;base64,${Buffer.from(p.jpeg).toString('base64')}`, width, height }

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { unitsFor } from '@/core/workday/settings'
 import { store } from '@/server/data'
 import { mayBeMade, paperInPool } from '@/server/paper-pool'
-import { download, route } from '@/server/respond'
+import { download, downloadFile, route } from '@/server/respond'
 import { historyOf, jobAtIssue, lastSigned, loadJob } from '@/store/jobs'
 import { pictures } from '@/store/photographs'
 import { stock } from '@/store/stock'
@@ -33,5 +33,7 @@ export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(asy
   }
   const made = await paperInPool(paper, wanted, request.signal, query.get('ask') ?? randomUUID())
   if (!made) return Response.json({ error: { path: 'paper', message: `There is no paper called ${paper}.` } }, { status: 404 })
-  return download(typeof made.body === 'string' ? made.body : new Uint8Array(made.body), made.type, `${stored.job.title}-${made.name}`)
+  const name = `${stored.job.title}-${made.name}`
+  if ('file' in made) return downloadFile(made.file, made.type, name)
+  return download(typeof made.body === 'string' ? made.body : new Uint8Array(made.body), made.type, name)
 })
