@@ -4,6 +4,12 @@
 // npm run attack -- edits 2000    random and malformed edits of a job of 400 circuits
 // npm run attack -- calculators   calculators asked for far too much at once, and what others wait meanwhile
 // npm run attack -- papers        every paper of a job of 400 circuits at once, and what others wait meanwhile
+// npm run attack -- photographs   400 photographs of a job on paper, and the memory it takes
+// npm run attack -- older         a database of version 2 with 1,000 jobs, and one that cannot be brought up
+// npm run attack -- disk          a photograph that the disk does not take whole
+// npm run attack -- rescue        the database deleted while the server runs, and the start after it
+// npm run attack -- pages         what a device does without a connection, in a fresh profile, beside another (browser tests)
+// npm run attack -- door          proxies, floods of passphrases, instruments, handshakes, methods (browser tests)
 // npm run attack -- odd           files, pictures, names and methods that are none
 // npm run attack -- backups       backups while somebody writes, each restored
 import { AsyncLocalStorage } from 'node:async_hooks'
@@ -20,6 +26,7 @@ import type { Act } from '../src/features/sync/act'
 import type { Outbox } from '../src/features/sync/outbox'
 import { historyOf } from '../src/store/jobs'
 import { openStore } from '../src/store/open'
+import { databaseDeleted, fullDisk, inBrowser, olderDatabase, photographsOnPaper } from './attack-storage'
 import { backupsMeanwhile, calculatorLoad, oddRequests, paperLoad } from './attack-load'
 import { bigJob } from './big-job'
 import { type BuiltServer, startBuilt, wait } from './built-server'
@@ -297,6 +304,12 @@ const attacks = {
   edits,
   calculators: asked(calculatorLoad),
   papers: asked(paperLoad),
+  photographs: asked(photographsOnPaper),
+  older: (times: number) => olderDatabase(PORT, times),
+  disk: () => fullDisk(PORT),
+  rescue: () => databaseDeleted(PORT),
+  pages: () => inBrowser(['offline', 'devices', 'working', 'photographs']),
+  door: () => inBrowser(['door', 'instrument', 'guard']),
   odd: asked(oddRequests),
   backups: asked(backupsMeanwhile),
 }
@@ -309,8 +322,14 @@ const wanted =
         ['edits', 2000],
         ['calculators', 30],
         ['papers', 21],
+        ['photographs', 400],
+        ['older', 1000],
+        ['disk', 1],
+        ['rescue', 1],
         ['odd', 5],
         ['backups', 5],
+        ['pages', 1],
+        ['door', 1],
       ] as const)
     : ([[which, Number(times ?? 100)]] as const)
 let stood = true

@@ -14,11 +14,20 @@ export interface BuiltServer {
   readonly kill: () => Promise<void>
 }
 
+/** What a server is started with besides. */
+interface Started {
+  readonly env?: Readonly<Record<string, string>>
+  /** The largest file the system lets it write, in KiB: a disk that takes no more. */
+  readonly largestKiB?: number
+}
+
 /** Starts the built application and waits until it answers. */
-export async function startBuilt(folder: string, port: number): Promise<BuiltServer> {
+export async function startBuilt(folder: string, port: number, { env = {}, largestKiB }: Started = {}): Promise<BuiltServer> {
   const base = `http://127.0.0.1:${port}`
-  const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port), '--keepAliveTimeout', '75000'], {
-    env: { ...process.env, SYNTHEMA_DATA: folder, NEXT_TELEMETRY_DISABLED: '1' },
+  const limit = largestKiB === undefined ? '' : `ulimit -f ${largestKiB}; `
+  const command = `${limit}exec node_modules/.bin/next start -H 127.0.0.1 -p ${port} --keepAliveTimeout 75000`
+  const child = spawn('bash', ['-c', command], {
+    env: { ...process.env, ...env, SYNTHEMA_DATA: folder, NEXT_TELEMETRY_DISABLED: '1' },
     detached: true,
     stdio: ['ignore', 'ignore', 'inherit'],
   })

@@ -50,6 +50,7 @@ const byCode: readonly (readonly [string, Trouble])[] = [
   ['SQLITE_CANTOPEN', 'failing'],
   ['ENOSPC', 'full'],
   ['EDQUOT', 'full'],
+  ['EFBIG', 'full'],
   ['EROFS', 'read-only'],
   ['EACCES', 'read-only'],
   ['EPERM', 'read-only'],

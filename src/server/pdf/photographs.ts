@@ -28,7 +28,8 @@ export async function printed(photographs: readonly Filed[]): Promise<readonly P
   sharp.cache(false)
   const list: Pictured[] = []
   for (const { file, ...p } of photographs) {
-    const small = file === null ? null : sharp(file).resize(PRINTED_PX, PRINTED_PX, { fit: 'inside', withoutEnlargement: true })
+    const small =
+      file === null ? null : sharp(file, { failOn: 'error' }).resize(PRINTED_PX, PRINTED_PX, { fit: 'inside', withoutEnlargement: true })
     list.push({
       ...p,
       jpeg:
