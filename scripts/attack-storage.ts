@@ -35,7 +35,7 @@ const photograph = (id: string, data: Buffer) => ({
   data: data.toString('base64'),
 })
 /** A picture that hardly gets smaller as a JPEG, as one of a board full of conductors; no two are alike. */
-function noisy(width: number, height: number, nth: number): Promise<Buffer> {
+function noisy(width: number, height: number, nth: number, quality = 75): Promise<Buffer> {
   const raw = Buffer.alloc(width * height * 3)
   let seed = nth + 1
   for (let i = 0; i < raw.length; i++) {
@@ -43,7 +43,7 @@ function noisy(width: number, height: number, nth: number): Promise<Buffer> {
     raw[i] = 96 + ((seed >> 16) & 63)
   }
   return sharp(raw, { raw: { width, height, channels: 3 } })
-    .jpeg({ quality: 75 })
+    .jpeg({ quality })
     .toBuffer()
 }
 
@@ -155,7 +155,7 @@ export function fullDisk(port: number): Promise<boolean> {
     const server = await startBuilt(folder, port, { largestKiB: 1500 })
     try {
       const id = await importBig(server.base, 3)
-      const large = await post(`${server.base}/api/jobs/${id}/photographs`, photograph('large', await noisy(1600, 1600, 1)))
+      const large = await post(`${server.base}/api/jobs/${id}/photographs`, photograph('large', await noisy(1600, 1600, 1, 97)))
       const small = await post(`${server.base}/api/jobs/${id}/photographs`, photograph('small', await noisy(200, 200, 2)))
       const kept = await fetch(`${server.base}/api/jobs/${id}/photographs/small`)
       const files = readdirSync(path.join(folder, 'photographs'))

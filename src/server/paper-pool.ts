@@ -1,11 +1,11 @@
 import 'server-only'
 import { existsSync, mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
 import type { Made, MadeFile, Wanted } from './paper'
 import { isCopy, isLong, makeAsked } from './papers'
+import { PICTURES } from './pdf/kit'
 import { TooManyError } from './too-many'
 
 /** Papers made at once; more would take both cores from whoever else is at work. */
@@ -55,7 +55,7 @@ export function mayBeMade(name: string): void {
  * @throws TooManyError, AbortError
  */
 export async function paperInPool(name: string, wanted: Wanted, signal: AbortSignal, ask: string): Promise<Made | MadeFile | null> {
-  const folder = mkdtempSync(path.join(tmpdir(), 'synthema-'))
+  const folder = mkdtempSync(PICTURES)
   const leave = () => rmSync(folder, { recursive: true, force: true })
   try {
     const made = await inPool(name, wanted, folder, signal, ask)

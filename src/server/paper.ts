@@ -32,6 +32,8 @@ export interface Wanted {
   readonly van?: readonly StockItem[]
   /** For the paper of photographs, the pack and the archive. */
   readonly photographs?: readonly Filed[]
+  /** A folder for pictures made for the paper, and for what is too large to be held in memory; who asks deletes it. */
+  readonly folder?: string
   /** For the pack and the archive: what became of the job, newest first. */
   readonly history?: readonly ChangeRow[]
   /** Parts of the pack; none: those that are usual. */

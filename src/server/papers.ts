@@ -1,4 +1,5 @@
 import 'server-only'
+import { writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { feetFromMetres, M_PER_FT } from '@/core/base/units'
 import dayjs from 'dayjs'
@@ -129,12 +130,16 @@ export const isCopy = (name: string): boolean => copied.has(name)
 export const isLong = (name: string, { stored }: Pick<Wanted, 'stored'>): boolean =>
   name.endsWith('.pdf') || name === ARCHIVE || (!copied.has(name) && stored.job.circuits.length > MANY_CIRCUITS)
 
-async function packOf({ stored, units, minutes, photographs, history, parts }: Wanted): Promise<Packed> {
+/** Photographs as they are printed; none where there is no folder to make them in. */
+const picturesOf = ({ photographs = [], folder }: Wanted) => (folder === undefined ? [] : printed(photographs, folder))
+
+async function packOf(wanted: Wanted): Promise<Packed> {
+  const { stored, units, minutes, history, parts } = wanted
   return {
     stored,
     units,
     minutes: minutes ?? {},
-    photographs: await printed(photographs ?? []),
+    photographs: await picturesOf(wanted),
     parts: parts ?? null,
     chain: chainOf(stored.job, stored.readings),
     changes: changesSinceIssue(stored, history ?? []),
@@ -228,8 +233,8 @@ const made: Record<Exclude<PaperFile, typeof ARCHIVE>, (w: Wanted) => Promise<Ma
     type: 'image/svg+xml',
     name: 'labels.svg',
   }),
-  'photographs.pdf': async ({ stored, photographs, units }) => ({
-    body: await pdf(photographsPaper(stored, dated(stored), await printed(photographs ?? []), units)),
+  'photographs.pdf': async (wanted) => ({
+    body: await pdf(photographsPaper(wanted.stored, dated(wanted.stored), await picturesOf(wanted), wanted.units)),
     type: pdfType,
     name: 'photographs.pdf',
   }),
@@ -246,10 +251,20 @@ export function makePaper(name: string, wanted: Wanted): Promise<Made> | Made | 
   return name !== ARCHIVE && papers.some((p) => p.file === name) ? made[name as keyof typeof made](wanted) : null
 }
 
-/** Whatever is asked for by its name: a paper, or the archive, written into `folder`; null: there is none of it. */
-export async function makeAsked(name: string, wanted: Wanted, folder: string): Promise<Made | MadeFile | null> {
-  if (name !== ARCHIVE) return makePaper(name, wanted)
-  const file = path.join(folder, ARCHIVE)
-  await writeArchive(file, wanted, makePaper)
-  return { file, type: 'application/zip', name: ARCHIVE }
+/** From so many bytes on a paper is sent from a file: it would be copied on its way from the worker. */
+const LARGE = 4e6
+
+/** Whatever is asked for by its name: a paper, or the archive; what is large is written into `folder`; null: there is none of it. */
+export async function makeAsked(name: string, asked: Wanted, folder: string): Promise<Made | MadeFile | null> {
+  const wanted = { ...asked, folder }
+  if (name === ARCHIVE) {
+    const file = path.join(folder, ARCHIVE)
+    await writeArchive(file, wanted, makePaper)
+    return { file, type: 'application/zip', name: ARCHIVE }
+  }
+  const made = await makePaper(name, wanted)
+  if (!made || made.body.length < LARGE) return made
+  const file = path.join(folder, name)
+  writeFileSync(file, made.body, { mode: 0o600 })
+  return { file, type: made.type, name: made.name }
 }

@@ -117,9 +117,13 @@ describe('a database of version 2', () => {
     store = openStore(folder)
     createJob(store, 'new', newJob('united-kingdom', 'Stage sockets', 'Village hall'), [], hand)
     vi.spyOn(console, 'error').mockImplementation(() => {})
+    // In the midst of something that is taken back for it, it is not noted yet.
+    expect(() => editJob(store, 'old', 2, { kind: 'brief.set', patch: { later: 'z' } }, hand)).toThrow(/at .*region/)
+    expect(howMany(store.$client)).toEqual({ left: 1, setAside: 0 })
     expect(bringUpSome(store.$client, () => false)).toBe(0)
     expect(howMany(store.$client)).toEqual({ left: 0, setAside: 1 })
     expect(() => loadJob(store, 'old')).toThrow(SetAsideError)
+    expect(console.error).toHaveBeenCalledTimes(1)
     expect(() => editJob(store, 'old', 2, { kind: 'brief.set', patch: { later: 'z' } }, hand)).toThrow(SetAsideError)
     expect(listJobs(store).rows.map(({ id, setAside }) => [id, setAside === null])).toEqual(
       expect.arrayContaining([

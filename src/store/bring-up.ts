@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs'
 import path from 'node:path'
 import type Database from 'better-sqlite3'
 import { applyPatches, type Patch } from 'immer'
-import { readStoredJob, versionStored } from '../core/job/file'
+import { JobFileError, readStoredJob, versionStored } from '../core/job/file'
 import { JOB_VERSION } from '../core/job/schema'
 
 /** A stored job is of an older version and could not be brought up to this one; it is left as it was. */
@@ -65,6 +65,8 @@ function standing(client: Database.Database, id: string, { job, revision, snapsh
  * @throws SetAsideError
  */
 export function bringUpJob(client: Database.Database, id: string): void {
+  // What is written in the midst of something else would be taken back with it: it is noted the next time.
+  const within = client.inTransaction
   const reason = client
     .transaction((): string | null => {
       const row = client.prepare('SELECT job, revision, snapshot, version, set_aside FROM jobs WHERE id = ?').get(id) as
@@ -83,7 +85,9 @@ export function bringUpJob(client: Database.Database, id: string): void {
         return null
       } catch (e) {
         if (e instanceof Error && e.name === 'SqliteError') throw e
-        const why = e instanceof Error ? e.message : String(e)
+        const at = e instanceof JobFileError && e.path ? `at ${e.path}: ` : ''
+        const why = at + (e instanceof Error ? e.message : String(e))
+        if (within) return why
         client.prepare('UPDATE jobs SET set_aside = ? WHERE id = ?').run(why, id)
         console.error(`Synthema: job ${id} could not be brought up to version ${JOB_VERSION}: ${why}`)
         return why

@@ -1,4 +1,6 @@
 import 'server-only'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
 import pdfmake from 'pdfmake'
 import type { Content, ContentText, Style, TableCell } from 'pdfmake/interfaces'
 import type { Drawing, TextShape } from '@/core/drawing/shape'
@@ -11,7 +13,9 @@ pdfmake.setFonts(faces)
 // Papers are made of what is on this machine, and of nothing that a text names.
 pdfmake.setUrlAccessPolicy(() => false)
 const shipped = new Set(Object.values(faces).flatMap((f) => [f.normal, f.bold]))
-pdfmake.setLocalAccessPolicy((path) => shipped.has(path))
+/** Folders in which pictures are made for a paper begin so. */
+export const PICTURES = path.join(tmpdir(), 'synthema-')
+pdfmake.setLocalAccessPolicy((file) => shipped.has(file) || (file.startsWith(PICTURES) && /\/[\da-f]+\.jpg$/.test(file)))
 
 /** Has the part of a paper that is written told, from 0 to 1; laying it out, before, tells nothing. */
 export const tellProgress = (tell: (part: number) => void): void => pdfmake.setProgressCallback(tell)

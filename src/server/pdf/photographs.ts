@@ -1,4 +1,6 @@
 import 'server-only'
+import { existsSync } from 'node:fs'
+import path from 'node:path'
 import type { Content } from 'pdfmake/interfaces'
 import dayjs from 'dayjs'
 import { grouped } from '@/core/base/grouped'
@@ -11,34 +13,36 @@ import { asWritten, type Document, figure, quietly, sideBySide, title, words } f
 import { photographMarks } from '@/core/drawing/photograph-marks'
 import type { UnitSystem } from '@/core/base/format'
 
-/** A photograph as it is printed; null where its file is gone or cannot be read. */
+/** A photograph as it is printed, with the path of its picture; null where its file is gone or cannot be read. */
 export interface Pictured extends Photograph {
-  readonly jpeg: Uint8Array | null
+  readonly small: string | null
 }
 
-/** Its longer side, in pixels: at most 240 to the inch as large as it is printed. What the camera took is in the archive. */
+/** The longer side of a picture in pixels: at most 240 to the inch as large as it is printed. What the camera took is in the archive. */
 const [PRINTED_PX, QUALITY] = [1000, 80]
 
-/** Photographs as they are printed, made one after another: those of a job may be more than a gigabyte as they were taken. */
-export async function printed(photographs: readonly Filed[]): Promise<readonly Pictured[]> {
-  if (photographs.length === 0) return []
+/** Writes the picture as it is printed into a folder, where it is not there yet. Null where it cannot be read. */
+async function smallOf({ file, hash }: Filed, folder: string): Promise<string | null> {
+  const small = path.join(folder, `${hash}.jpg`)
+  if (file === null || existsSync(small)) return file && small
   const { default: sharp } = await import('sharp')
-  // One after another, and nothing kept of those before.
+  // Nothing is kept of those before.
   sharp.concurrency(1)
   sharp.cache(false)
+  const made = sharp(file, { failOn: 'error' }).resize(PRINTED_PX, PRINTED_PX, { fit: 'inside', withoutEnlargement: true })
+  return made
+    .jpeg({ quality: QUALITY })
+    .toFile(small)
+    .then(
+      () => small,
+      () => null,
+    )
+}
+
+/** Photographs as they are printed, made one after another: those of a job may be more than a gigabyte as they were taken. */
+export async function printed(photographs: readonly Filed[], folder: string): Promise<readonly Pictured[]> {
   const list: Pictured[] = []
-  for (const { file, ...p } of photographs) {
-    const small =
-      file === null ? null : sharp(file, { failOn: 'error' }).resize(PRINTED_PX, PRINTED_PX, { fit: 'inside', withoutEnlargement: true })
-    list.push({
-      ...p,
-      jpeg:
-        (await small
-          ?.jpeg({ quality: QUALITY })
-          .toBuffer()
-          .catch(() => null)) ?? null,
-    })
-  }
+  for (const p of photographs) list.push({ ...p, small: await smallOf(p, folder) })
   return list
 }
 
@@ -53,10 +57,10 @@ function framed(p: Pictured, units: UnitSystem): Content {
     p.words ? asWritten(p.words) : words('No caption.', { color: '#444444' }),
     quietly([dayjs(p.at).format('D MMM YYYY, HH:mm'), p.by].filter(Boolean).join(', ')),
   ]
-  if (!p.jpeg) return { stack: [words('Its file is no longer there, or cannot be read.', { bold: true }), ...said] }
+  if (p.small === null) return { stack: [words('Its file is no longer there, or cannot be read.', { bold: true }), ...said] }
   const scale = Math.min(WIDE / p.widthPx, HIGH / p.heightPx)
   const [width, height] = [p.widthPx * scale, p.heightPx * scale]
-  const image = { image: `data:image/jpeg;base64,${Buffer.from(p.jpeg).toString('base64')}`, width, height }
+  const image = { image: p.small, width, height }
   if (p.marks.length === 0) return { stack: [image, ...said] }
   const marks = photographMarks(p.marks, p.heightPx / p.widthPx, units)
   // Drawn over the picture, and taking no room of its own.
