@@ -1,5 +1,6 @@
 import 'server-only'
-import { createWriteStream } from 'node:fs'
+import { createWriteStream, writeFileSync } from 'node:fs'
+import path from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import yazl from 'yazl'
 import { evaluate } from '@/core/evaluate/evaluate'
@@ -11,6 +12,8 @@ import type { Made, Wanted } from './paper'
 
 /* A job as one zip: papers, tables, drawings, photographs, the job file, its history and the chain of what was measured and signed. */
 
+/** What is larger goes through a file. */
+const LARGE = 1e6
 const escaped = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;')
 
 interface Entry {
@@ -49,7 +52,13 @@ export async function writeArchive(
   const entries: Entry[] = []
   const mtime = new Date(stored.updatedAt)
   const add = (name: string, body: string | Uint8Array, entry: Omit<Entry, 'name'> | null) => {
-    zip.addBuffer(Buffer.from(body), name, { mtime, compress: !name.endsWith('.jpg') && !name.endsWith('.pdf') })
+    const options = { mtime, compress: !name.endsWith('.pdf') }
+    if (wanted.folder !== undefined && body.length > LARGE) {
+      // Until the archive is written, what goes into it would stay in memory.
+      const file = path.join(wanted.folder, path.basename(name))
+      writeFileSync(file, body, { mode: 0o600 })
+      zip.addFile(file, name, options)
+    } else zip.addBuffer(Buffer.from(body), name, options)
     if (entry) entries.push({ name, ...entry })
   }
   const { region } = stored.job
