@@ -1,4 +1,6 @@
 import type { Page } from '@playwright/test'
+import { bigJob } from '../scripts/big-job'
+import { writeJobFile } from '../src/core/job/file'
 import { test } from './support/test'
 import type { StageId } from '../src/core/report/stages'
 import { violationsOf } from './support/axe'
@@ -96,4 +98,30 @@ test('on a phone the stages are under the thumb and the working is pulled up', a
   await page.getByRole('button', { name: 'All stages' }).tap()
   await line.getByRole('link', { name: /^Test/ }).tap()
   await expect(page).toHaveURL(/test$/)
+})
+
+test('of a long list what is in sight is drawn, and its end is reached by scrolling', async ({ page }) => {
+  const job = JSON.stringify(writeJobFile(bigJob(30), []))
+  const { id } = (await (
+    await page.request.post('/api/jobs/import', { headers: { 'content-type': 'application/json' }, data: job })
+  ).json()) as {
+    id: string
+  }
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`/jobs/${id}/day`)
+  const table = page.getByRole('table').filter({ hasText: 'Task' }).last()
+  const rows = table.locator('tbody tr[data-index]')
+  await expect(rows.first()).toBeVisible()
+  const all = Number(await table.getAttribute('aria-rowcount')) - 1
+  expect(all).toBeGreaterThan(150)
+  expect(await rows.count()).toBeLessThan(60)
+  await page.locator('section[aria-label="Day: the drawing"]').evaluate(async (area) => {
+    for (let was = -1; was !== area.scrollTop;) {
+      was = area.scrollTop
+      area.scrollTo(0, area.scrollHeight)
+      await new Promise((r) => setTimeout(r, 150))
+    }
+  })
+  await expect(table.locator(`tr[data-index="${all - 1}"]`)).toBeVisible()
+  expect(await rows.count()).toBeLessThan(60)
 })

@@ -1,6 +1,8 @@
+import { Fragment, type Ref, useRef } from 'react'
 import { verdictGlyph } from '@/core/drawing/glyph'
 import type { Finding, Severity } from '@/core/base/finding'
 import { Shapes } from './drawing'
+import { useWindowed, type Windowed } from './windowed'
 import { useWorded } from './worded'
 
 const words: Record<Severity | 'met', string> = { error: 'Error', warning: 'Warning', unknown: 'Unknown', note: 'Note', met: 'Met' }
@@ -27,11 +29,17 @@ export interface FindingLink {
 }
 export type LinkOf<F extends Finding> = (finding: F) => FindingLink | null
 
-function FindingItem<F extends Finding>({ finding, linkOf }: { finding: F; linkOf?: LinkOf<F> }) {
+interface OfItem<F extends Finding> {
+  readonly finding: F
+  readonly linkOf: LinkOf<F> | undefined
+  readonly nth: number
+  readonly measure: Windowed['measure']
+}
+function FindingItem<F extends Finding>({ finding, linkOf, nth, measure }: OfItem<F>) {
   const link = linkOf?.(finding)
   const worded = useWorded()
   return (
-    <li className="flex gap-2 border-b border-rule py-2 last:border-0">
+    <li ref={measure as Ref<HTMLLIElement>} data-index={nth} className="flex gap-2 border-b border-rule py-2 last:border-0">
       <VerdictMark of={finding.severity} size={20} />
       <div className="min-w-0">
         <p>
@@ -49,17 +57,25 @@ function FindingItem<F extends Finding>({ finding, linkOf }: { finding: F; linkO
   )
 }
 
+/** About as high as a finding is. */
+const FINDING_PX = 96
 const order: Severity[] = ['error', 'warning', 'unknown', 'note']
 
 export function FindingList<F extends Finding>({ findings, empty, linkOf }: { findings: readonly F[]; empty: string; linkOf?: LinkOf<F> }) {
   const worded = useWorded()
+  const list = useRef<HTMLUListElement>(null)
+  const { rows, after, measure, onFocus } = useWindowed(findings.length, list, FINDING_PX)
   if (findings.length === 0) return <p className="text-ink-2">{worded(empty)}</p>
   const sorted = findings.toSorted((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity))
   return (
-    <ul aria-label="Findings">
-      {sorted.map((f, i) => (
-        <FindingItem key={`${f.rule}-${i}`} finding={f} linkOf={linkOf} />
+    <ul ref={list} aria-label="Findings" onFocus={onFocus}>
+      {rows.map(({ nth, above }) => (
+        <Fragment key={`${sorted[nth]!.rule}-${nth}`}>
+          {above > 0 && <li aria-hidden style={{ height: above }} />}
+          <FindingItem finding={sorted[nth]!} linkOf={linkOf} nth={nth} measure={measure} />
+        </Fragment>
       ))}
+      {after > 0 && <li aria-hidden style={{ height: after }} />}
     </ul>
   )
 }

@@ -3,7 +3,7 @@ import { daylightOn, inTheDark } from '@/core/workday/daylight'
 import { clock, DAY_MIN, hour, type Planned } from '@/core/job/day'
 import clsx from 'clsx'
 import dayjs from 'dayjs'
-import { useState } from 'react'
+import { Fragment, type Ref, useRef, useState } from 'react'
 import { shutFor } from '@/core/workday/isolation'
 import { daysOf, MOST_DAYS } from '@/core/workday/days'
 import { brokenRules, placedOn, type Placed } from '@/core/workday/plan'
@@ -12,6 +12,7 @@ import { begunAt, timelineDrawing } from '@/core/drawing/timeline'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
+import { useWindowed } from '@/ui/windowed'
 import { useJob } from '../sync/context'
 import { useAbout } from '../fields/use-about'
 import { DayFields, WishFields } from './day-fields'
@@ -251,6 +252,15 @@ function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { plan
   )
 }
 
+/** About as high as a task is. */
+const TASK_PX = 54
+/** The room of rows that are not in sight. */
+const Unseen = ({ px }: { px: number }) => (
+  <tr aria-hidden style={{ height: px, padding: 0 }}>
+    <td colSpan={4} className="p-0" />
+  </tr>
+)
+
 function TaskList({
   placed,
   picked,
@@ -267,11 +277,13 @@ function TaskList({
   const { tasks, day } = useDay()
   const at = new Map(placed.map((p, i) => [p.task.id, { ...p, n: i + 1 }]))
   const list = placed.length ? [...placed.map((p) => p.task), ...tasks.filter((t) => !at.has(t.id))] : tasks
+  const body = useRef<HTMLTableSectionElement>(null)
+  const { rows, after, measure, onFocus } = useWindowed(list.length, body, TASK_PX)
   if (list.length === 0) return null
   const total = tasks.reduce((n, t) => n + t.minutes * Math.max(t.people, t.circuit === null ? 0 : 1), 0)
   return (
     <Section title="Tasks" aside={<span className="text-ink-2">{(total / 60).toFixed(1)} h of work</span>}>
-      <table className="cards w-full">
+      <table className="cards w-full" aria-rowcount={list.length + 1}>
         <thead className="sr-only">
           <tr>
             <th>Number</th>
@@ -280,58 +292,68 @@ function TaskList({
             <th>Minutes</th>
           </tr>
         </thead>
-        <tbody>
-          {list.map((t) => {
+        <tbody ref={body} onFocus={onFocus}>
+          {rows.map(({ nth, above }) => {
+            const t = list[nth]!
             const p = at.get(t.id)
             const part = `task:${t.id}`
             return (
-              <tr key={t.id} className={clsx('border-b border-rule max-md:!grid-cols-[1.5rem_1fr_auto]', picked === part && 'bg-wash')}>
-                <td className="w-9 py-1 pl-1 font-bold max-md:!col-auto">{done.has(t.id) ? '✓' : (p?.n ?? '')}</td>
-                <td className="py-1">
-                  <button
-                    type="button"
-                    className="w-full text-left hover:underline hand:min-h-[44px]"
-                    aria-pressed={picked === part}
-                    onClick={() => onPick(part)}
-                  >
-                    {t.name}
-                    {doing.has(t.id) && <b> · being done</b>}
-                    <span className="block text-[0.85rem] text-ink-2">
-                      {[
-                        t.power === 'off' ? 'dead' : t.power === 'on' ? 'live' : '',
-                        t.people > 1 ? `${t.people} people` : '',
-                        t.hot ? 'hot' : '',
-                        t.cramped ? 'cramped' : '',
-                        t.high ? 'up a ladder' : '',
-                        t.outside ? 'outside' : '',
-                        p?.why ?? '',
-                        t.presumed && `presumed, ${t.presumed}`,
-                      ]
-                        .filter(Boolean)
-                        .join(' · ')}
+              <Fragment key={t.id}>
+                {above > 0 && <Unseen px={above} />}
+                <tr
+                  ref={measure as Ref<HTMLTableRowElement>}
+                  data-index={nth}
+                  aria-rowindex={nth + 2}
+                  className={clsx('border-b border-rule max-md:!grid-cols-[1.5rem_1fr_auto]', picked === part && 'bg-wash')}
+                >
+                  <td className="w-9 py-1 pl-1 font-bold max-md:!col-auto">{done.has(t.id) ? '✓' : (p?.n ?? '')}</td>
+                  <td className="py-1">
+                    <button
+                      type="button"
+                      className="w-full text-left hover:underline hand:min-h-[44px]"
+                      aria-pressed={picked === part}
+                      onClick={() => onPick(part)}
+                    >
+                      {t.name}
+                      {doing.has(t.id) && <b> · being done</b>}
+                      <span className="block text-[0.85rem] text-ink-2">
+                        {[
+                          t.power === 'off' ? 'dead' : t.power === 'on' ? 'live' : '',
+                          t.people > 1 ? `${t.people} people` : '',
+                          t.hot ? 'hot' : '',
+                          t.cramped ? 'cramped' : '',
+                          t.high ? 'up a ladder' : '',
+                          t.outside ? 'outside' : '',
+                          p?.why ?? '',
+                          t.presumed && `presumed, ${t.presumed}`,
+                        ]
+                          .filter(Boolean)
+                          .join(' · ')}
+                      </span>
+                    </button>
+                  </td>
+                  <td className="px-2 py-1 whitespace-nowrap max-md:order-last max-md:col-start-2 max-md:empty:!hidden">
+                    {p ? `${clock(p.startMin)} to ${clock(p.endMin)}` : ''}
+                  </td>
+                  <td className="py-1 pr-1 text-right whitespace-nowrap max-md:!text-right">
+                    {t.minutes} min
+                    <span className="block text-[0.8rem] text-ink-2">
+                      {t.from === 'usual'
+                        ? 'usual'
+                        : t.from === 'way'
+                          ? 'by its way'
+                          : t.from === 'table'
+                            ? 'the firm’s'
+                            : t.from === 'said'
+                              ? 'said'
+                              : ''}
                     </span>
-                  </button>
-                </td>
-                <td className="px-2 py-1 whitespace-nowrap max-md:order-last max-md:col-start-2 max-md:empty:!hidden">
-                  {p ? `${clock(p.startMin)} to ${clock(p.endMin)}` : ''}
-                </td>
-                <td className="py-1 pr-1 text-right whitespace-nowrap max-md:!text-right">
-                  {t.minutes} min
-                  <span className="block text-[0.8rem] text-ink-2">
-                    {t.from === 'usual'
-                      ? 'usual'
-                      : t.from === 'way'
-                        ? 'by its way'
-                        : t.from === 'table'
-                          ? 'the firm’s'
-                          : t.from === 'said'
-                            ? 'said'
-                            : ''}
-                  </span>
-                </td>
-              </tr>
+                  </td>
+                </tr>
+              </Fragment>
             )
           })}
+          {after > 0 && <Unseen px={after} />}
         </tbody>
       </table>
       {day.people.length === 1 && tasks.some((t) => t.kind === 'pull') && (

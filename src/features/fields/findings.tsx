@@ -1,10 +1,12 @@
 'use client'
+import { Fragment, type Ref, useRef } from 'react'
 import { usePathname, useRouter, useParams } from 'next/navigation'
 import type { OpenItem, PlacedFinding } from '@/core/evaluate/evaluate'
 import type { Finding } from '@/core/base/finding'
 import { type Lead, leadOf, leadOfOpen } from '@/features/leads/leads'
 import { type StageId, stageOf } from '@/core/report/stages'
 import { FindingList } from '@/ui/verdict'
+import { useWindowed } from '@/ui/windowed'
 import { useWorded } from '@/ui/worded'
 import { useJob } from '../sync/context'
 import { focusField } from './focus-field'
@@ -69,32 +71,42 @@ export function Findings({
   )
 }
 
+/** About as high as a thing that is open is. */
+const OPEN_PX = 45
+
 /** What is still open, each leading to where it is given. */
 export function OpenList({ items, stage }: { items: readonly OpenItem[]; stage: StageId }) {
   const worded = useWorded()
   const follow = useFollow()
   const names = useJob((s) => s.report.byCircuit)
   const several = useJob((s) => s.report.circuits.length > 1)
+  const list = useRef<HTMLUListElement>(null)
+  const { rows, after, measure, onFocus } = useWindowed(items.length, list, OPEN_PX)
   return (
-    <ul aria-label="Still open">
-      {items.map((o, i) => {
+    <ul ref={list} aria-label="Still open" onFocus={onFocus}>
+      {rows.map(({ nth, above }) => {
+        const o = items[nth]!
         const name = several && o.circuit !== null ? names.get(o.circuit)?.circuit.name : undefined
         return (
-          <li key={`${o.field}-${i}`} className="border-b border-rule last:border-0">
-            <button
-              type="button"
-              className="flex tap w-full items-baseline gap-2 py-1 text-left hover:underline"
-              onClick={() => follow(leadOfOpen(o), o.circuit)}
-            >
-              {o.stage !== stage && <b>{stageOf(o.stage).name}</b>}
-              <span className="min-w-0">
-                {name && `${name}: `}
-                {worded(o.ask)}
-              </span>
-            </button>
-          </li>
+          <Fragment key={`${o.field}-${nth}`}>
+            {above > 0 && <li aria-hidden style={{ height: above }} />}
+            <li ref={measure as Ref<HTMLLIElement>} data-index={nth} className="border-b border-rule last:border-0">
+              <button
+                type="button"
+                className="flex tap w-full items-baseline gap-2 py-1 text-left hover:underline"
+                onClick={() => follow(leadOfOpen(o), o.circuit)}
+              >
+                {o.stage !== stage && <b>{stageOf(o.stage).name}</b>}
+                <span className="min-w-0">
+                  {name && `${name}: `}
+                  {worded(o.ask)}
+                </span>
+              </button>
+            </li>
+          </Fragment>
         )
       })}
+      {after > 0 && <li aria-hidden style={{ height: after }} />}
     </ul>
   )
 }
