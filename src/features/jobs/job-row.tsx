@@ -63,7 +63,7 @@ export function JobRowMenu({
     <li
       className={
         'relative grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 hover:bg-wash ' +
-        'md:grid-cols-[minmax(0,1fr)_10rem_12.5rem_8.5rem_auto]'
+        'md:grid-cols-[minmax(0,1fr)_11.5rem_12.5rem_9.5rem_auto]'
       }
     >
       <div className="min-w-0">
