@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { InputError } from '../base/input-error'
 import { baysOf, placed, sides } from './house'
 import { route, routeInput } from './route'
-import { takesTwo, usualWeights } from './ways'
+import { takesTwo, usualWeights, wallsOf } from './ways'
 import { waysOf, waysRound } from './ways-of'
 import { adjacencyOf, cheapest, cheapestThrough, type Graph } from './search'
 
@@ -169,6 +169,22 @@ describe('routes', () => {
     const none = ask({ forbid: ['attic', 'partition', 'surface'] })
     expect(none.routes).toEqual([])
     expect(none.findings[0]).toMatchObject({ rule: 'no-way', message: expect.stringContaining('attic') })
+  })
+  it('bore through no wall that is forbidden, from whichever side it is named', () => {
+    const holes = (forbid: string[]) =>
+      ask({ forbid }).routes.flatMap((r) => r.elements.filter((e) => e.kind === 'partition').map((e) => `${e.room} ${e.side} ${e.beyond}`))
+    expect(holes(['attic', 'surface'])).toContain('store north hall')
+    // Named from either side it is one wall.
+    for (const wall of ['store north', 'hall south']) expect(holes(['attic', 'surface', wall])).not.toContain('store north hall')
+    // Another wall of the same room bars nothing of it.
+    expect(holes(['attic', 'surface', 'store south'])).toContain('store north hall')
+  })
+  it('names the walls of a hole, a corner and a storey', () => {
+    expect(wallsOf('partition', { room: 'store', side: 'north', beyond: 'hall' })).toEqual(['store north', 'hall south'])
+    expect(wallsOf('corner', { room: 'store', side: 'north', beyond: 'east' })).toEqual(['store north', 'store east'])
+    expect(wallsOf('storey', { room: 'store', side: 'north', beyond: 'loft' })).toEqual(['store north', 'loft north'])
+    expect(wallsOf('stud', { room: 'store', side: 'north', beyond: null })).toEqual(['store north'])
+    expect(wallsOf('ceiling-void', { room: 'store', side: null, beyond: 'hall' })).toEqual([])
   })
   it('never go through a door', () => {
     const door = { id: 'd', room: 'store', side: 'east', atM: 0.5, what: 'door', widthM: 1, headM: 2.1 }

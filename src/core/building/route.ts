@@ -16,7 +16,7 @@ import {
   type Way,
 } from './search'
 import { jointNodes, jointSpot, jointSpotSchema } from './breaking'
-import { type Label, labelOf, type Taken, takenBy, usualWeights, type WayKind, wayKinds, type Ways, type Weights } from './ways'
+import { type Label, labelOf, type Taken, takenBy, usualWeights, wallsOf, type WayKind, wayKinds, type Ways, type Weights } from './ways'
 import { waysRound } from './ways-of'
 
 const end = z.union([
@@ -240,10 +240,13 @@ const edgesShown = (ways: Ways) =>
   ])
 const named = (e: Label, names: ReadonlySet<string>): boolean =>
   names.size > 0 && (names.has(placeName(e)) || names.has(e.kind) || names.has(e.where.name) || (e.into !== null && names.has(e.into)))
+/** Whether a name names what the label does: a wall that is forbidden is not bored through by a partition, a corner or a storey either. */
+const forbidden = (e: Label, names: ReadonlySet<string>): boolean =>
+  named(e, names) || (names.size > 0 && wallsOf(e.kind, e.where).some((wall) => names.has(wall)))
 /** Which edges are none of those named. */
 function allowedBut({ labels, label }: Ways, names: readonly string[]): (edge: number) => boolean {
   const barred = new Set(names)
-  const open = Uint8Array.from(labels, (l) => (named(l, barred) ? 0 : 1))
+  const open = Uint8Array.from(labels, (l) => (forbidden(l, barred) ? 0 : 1))
   return (edge) => open[label[edge]!] === 1
 }
 /** Of which place each edge is, those of one name together. */
@@ -257,7 +260,7 @@ function placesOf({ labels, label }: Ways): (edge: number) => number {
 function namesKnown(ways: Ways, forbid: readonly string[]): void {
   for (const [i, name] of forbid.entries()) {
     const one = new Set([name])
-    if (!(wayKinds as readonly string[]).includes(name) && !ways.labels.some((l) => named(l, one)))
+    if (!(wayKinds as readonly string[]).includes(name) && !ways.labels.some((l) => forbidden(l, one)))
       throw new InputError(`forbid.${i}`, `Nothing here is called ${name}.`)
   }
 }

@@ -13,7 +13,7 @@ import {
 } from './house'
 import { barredIn } from './spaces'
 import type { Part } from './steps'
-import { between, onWall, type WayKind } from './ways'
+import { between, onWall, type WayKind, wallsOf } from './ways'
 
 /* Whether a route that was chosen can still be taken through the building as it is recorded now. */
 
@@ -107,7 +107,8 @@ const moreToBore: Check = ({ parts, input, rooms }) => {
 /** The names that a part goes by among the places that may be forbidden. */
 function namesOf({ kind, room, side, beyond }: Part): readonly string[] {
   const where = room && beyond ? between(room, beyond, side).name : room && side ? onWall(room, side).name : (room ?? kind)
-  return [kind, where, `${kind} ${where}`, ...(room && side ? [onWall(room, side).name, `${kind} ${onWall(room, side).name}`] : [])]
+  const walls = wallsOf(kind, { room, side, beyond })
+  return [kind, where, ...walls, ...[where, ...walls].map((name) => `${kind} ${name}`)]
 }
 const forbidden: Check = ({ parts, forbid }) => {
   const barred = new Set(forbid)

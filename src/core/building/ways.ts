@@ -1,4 +1,4 @@
-import { type BuildingInput, mayOpen, type Room, type Side } from './house'
+import { type BuildingInput, mayOpen, opposite, type Room, type Side, sides } from './house'
 import { type Graph, type Place, placeAt } from './search'
 
 /*
@@ -288,4 +288,16 @@ export const roundCorner = (room: string, side: Side, next: Side): Where => ({
   beyond: next,
 })
 export const between = (room: string, beyond: string, side: Side | null): Where => ({ name: `${room} to ${beyond}`, room, side, beyond })
+/**
+ * The walls that a part goes through or along, by name: of a hole between two rooms the faces on both sides of it, of a storey the wall
+ * below and the one on it, of a corner the two that meet there.
+ */
+export function wallsOf(kind: WayKind, { room, side, beyond }: Omit<Where, 'name'>): readonly string[] {
+  if (room === null || side === null) return []
+  const own = onWall(room, side).name
+  if (beyond === null) return [own]
+  if (kind === 'storey') return [own, onWall(beyond, side).name]
+  return [own, isSide(beyond) ? onWall(room, beyond).name : onWall(beyond, opposite[side]).name]
+}
+const isSide = (text: string): text is Side => (sides as readonly string[]).includes(text)
 export const inSpace = (name: 'attic' | 'crawl'): Where => ({ name, room: null, side: null, beyond: null })
