@@ -3,6 +3,7 @@ import { mkdtempSync, readdirSync, readFileSync, renameSync, unlinkSync, writeFi
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { chromium } from '@playwright/test'
+import Database from 'better-sqlite3'
 import { test } from './support/test'
 import type { LoadedJob } from '../src/features/sync/job-state'
 import { expect } from './support/expect'
@@ -136,6 +137,39 @@ test('network cut, browser closed, server restarted: all that was done is there,
   ]
   expect(times).toEqual(times.toSorted())
   expect(times.every((t) => t >= begun && t <= ended)).toBe(true)
+})
+
+test('of an older database a job that cannot be brought up is named with the reason, and the others are there', async ({ page }) => {
+  await stop()
+  const client = new Database(inData('synthema.db'))
+  const older = JSON.parse(readFileSync('tests/support/job-file-2.json', 'utf8')) as { job: object }
+  const put = client.prepare('UPDATE jobs SET version = 0, snapshot = revision, job = ? WHERE title = ?')
+  put.run(JSON.stringify(older.job), 'Tea kitchen and stage')
+  put.run(JSON.stringify({ ...older.job, region: 'nowhere' }), 'A folder that goes')
+  client.pragma('user_version = 2')
+  client.close()
+  await start()
+  await page.goto('/')
+  const row = page.getByRole('listitem').filter({ hasText: 'A folder that goes' })
+  await expect(row).toContainText(/Set aside: .* at job\.region: /)
+  await expect(row.getByRole('link', { name: 'A folder that goes' })).toHaveCount(0)
+  const asked = page.waitForEvent('download')
+  await row.getByRole('link', { name: 'Download it as it is' }).click()
+  const file = JSON.parse(readFileSync((await (await asked).path())!, 'utf8')) as { version: number; job: { region: string } }
+  expect([file.version, file.job.region]).toEqual([2, 'nowhere'])
+  expect(readdirSync(data)).toContain('synthema.version-2.db')
+  // Whoever has its address is told the same.
+  const { id } = (() => {
+    const db = new Database(inData('synthema.db'), { readonly: true })
+    const found = db.prepare('SELECT id FROM jobs WHERE title = ?').get('A folder that goes') as { id: string }
+    db.close()
+    return found
+  })()
+  await page.goto(`/jobs/${id}/brief`)
+  await expect(page.getByRole('heading', { name: 'This job was set aside' })).toBeVisible()
+  await page.getByRole('link', { name: 'All jobs' }).click()
+  await page.getByRole('link', { name: 'Tea kitchen and stage' }).click()
+  await expect(page).toHaveURL(/\/jobs\/village-hall\//)
 })
 
 test('a second server on the same folder, and rubbish for a database, are told on the page and the terminal', async ({ page, request }) => {
