@@ -12,7 +12,7 @@ export class SetAsideError extends Error {
     reason: string,
   ) {
     super(
-      `This job could not be brought up to version ${JOB_VERSION} of the record: ${reason} It is kept as it was, and can be downloaded ` +
+      `This job could not be brought up to version ${JOB_VERSION} of the record, ${reason.replace(/\.$/, '')}. It is kept as it was, and can be downloaded ` +
         'from the list of jobs.',
     )
     this.name = 'SetAsideError'
