@@ -1,6 +1,7 @@
 // The built application for whoever comes from beyond this machine: behind TLS, where who speaks plain HTTP gets one page that says so; or,
 // with TLS=off, in plain HTTP behind a server of the owner's. What a request says of where it comes from is believed of no one but the
 // proxy that TRUSTED_PROXY names by its address.
+import './methods.mjs'
 import http from 'node:http'
 import https from 'node:https'
 import net from 'node:net'
@@ -54,11 +55,8 @@ function vetted(request, scheme) {
   request.headers['x-forwarded-proto'] = proto
 }
 
-/** Methods that nobody of ours uses and that give away what a request carried. */
-const notServed = new Set(['TRACE', 'TRACK', 'CONNECT'])
 const served = (scheme) => (request, response) => {
   if (!open && wantsAuthority(request)) return giveAuthority(response)
-  if (notServed.has(request.method)) return response.writeHead(405, { allow: 'GET, HEAD, POST, DELETE', 'cache-control': 'no-store' }).end()
   vetted(request, scheme)
   // Where the owner says so alone: a browser that was told once refuses plain HTTP for as long on this name, whatever listens there.
   if (scheme === 'https' && process.env.HSTS) response.setHeader('strict-transport-security', `max-age=${hstsSeconds}`)

@@ -177,5 +177,7 @@ export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
   if (!loopback.has(host))
     return spawn(process.execPath, ['scripts/front.mjs'], { stdio: 'inherit', env: { ...env, HOST: host, PORT: String(port) } })
   const kept = ['--keepAliveTimeout', String(KEPT_MS)]
+  const before = `--import=${new URL('methods.mjs', import.meta.url).href}`
+  env.NODE_OPTIONS = [env.NODE_OPTIONS, before].filter(Boolean).join(' ')
   return spawn(bin('next'), ['start', '-H', host, '-p', String(port), ...kept], { stdio: 'inherit', env })
 }

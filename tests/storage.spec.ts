@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process'
 import { mkdtempSync, readdirSync, readFileSync, renameSync, unlinkSync, writeFileSync } from 'node:fs'
+import { request as httpRequest } from 'node:http'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { chromium } from '@playwright/test'
@@ -181,6 +182,12 @@ test('a second server on the same folder, and rubbish for a database, are told o
   await expect(page.locator('main')).toContainText('Another Synthema already serves')
   expect(told).toContain('Another Synthema already serves')
   process.kill(-second.pid!)
+  const traced = new Promise<number | undefined>((resolve, reject) => {
+    httpRequest(base, { method: 'TRACE' }, (r) => resolve(r.statusCode))
+      .on('error', reject)
+      .end()
+  })
+  expect(await traced).toBe(405)
 
   await stop()
   writeFileSync(inData('synthema.db'), 'no database at all, only words '.repeat(400))
