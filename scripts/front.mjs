@@ -1,11 +1,11 @@
 // The built application for whoever comes from beyond this machine: behind TLS, where who speaks plain HTTP gets one page that says so; or,
 // with TLS=off, in plain HTTP behind a server of the owner's. What a request says of where it comes from is believed of no one but the
 // proxy that TRUSTED_PROXY names by its address.
-import './methods.mjs'
 import http from 'node:http'
 import https from 'node:https'
 import net from 'node:net'
 import { certificates } from './certificates.mjs'
+import { refuseMethod } from './methods.mjs'
 import { KEPT_MS } from './setup.mjs'
 
 process.env.NODE_ENV = 'production'
@@ -57,6 +57,7 @@ function vetted(request, scheme) {
 
 const served = (scheme) => (request, response) => {
   if (!open && wantsAuthority(request)) return giveAuthority(response)
+  if (refuseMethod(request, response)) return
   vetted(request, scheme)
   // Where the owner says so alone: a browser that was told once refuses plain HTTP for as long on this name, whatever listens there.
   if (scheme === 'https' && process.env.HSTS) response.setHeader('strict-transport-security', `max-age=${hstsSeconds}`)
@@ -85,7 +86,7 @@ if (behindTls)
 const known = new Set(names)
 const plain = http.createServer((request, response) => {
   if (wantsAuthority(request)) return giveAuthority(response)
-  if (notServed.has(request.method)) return response.writeHead(405, { allow: 'GET, HEAD, POST, DELETE' }).end()
+  if (refuseMethod(request, response)) return
   const asked = (request.headers.host ?? '').toLowerCase().replace(/:\d+$/, '')
   const address = `https://${known.has(asked) ? asked : names[0]}:${port}/`
   response.writeHead(403, {

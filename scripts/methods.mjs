@@ -4,7 +4,7 @@ import http from 'node:http'
 const notServed = new Set(['TRACE', 'TRACK', 'CONNECT'])
 
 /** Answers a method that is not served with 405; whether it did. */
-function refuseMethod(request, response) {
+export function refuseMethod(request, response) {
   if (!notServed.has(request.method)) return false
   response.writeHead(405, { allow: 'GET, HEAD, POST, DELETE', 'cache-control': 'no-store' }).end()
   return true
