@@ -88,8 +88,8 @@ export async function photographsOnPaper({ base, pid }: BuiltServer, times: numb
     const more = mostMB - atRest
     held &&= more < bound
     console.log(
-      `photographs: ${times} of ${(sent / 1e6).toFixed(0)} MB in ${paper}, ${(value / 1e6).toFixed(0)} MB: ${more.toFixed(0)} MB of memory more than ` +
-        `at rest, ${((performance.now() - begun) / 1000).toFixed(1)} s${more < bound ? '' : ` (at most ${bound} MB)`}`,
+      `photographs: ${times} of ${(sent / 1e6).toFixed(0)} MB in ${paper}, ${(value / 1e6).toFixed(0)} MB: ` +
+        `${more.toFixed(0)} MB of memory more than at rest, ${((performance.now() - begun) / 1000).toFixed(1)} s${more < bound ? '' : ` (at most ${bound} MB)`}`,
     )
   }
   return held
@@ -161,7 +161,8 @@ export function fullDisk(port: number): Promise<boolean> {
       const kept = await fetch(`${server.base}/api/jobs/${id}/photographs/small`)
       const files = readdirSync(path.join(folder, 'photographs'))
       console.log(
-        `disk: a photograph it does not take whole was answered ${large.status}, a small one after it ${small.status}; files kept: ${files.length}`,
+        `disk: a photograph it does not take whole was answered ${large.status}, a small one after it ${small.status}; files kept: ` +
+          files.length,
       )
       return large.status === 507 && small.status === 200 && kept.ok && files.length === 1
     } finally {

@@ -12,8 +12,8 @@ export class SetAsideError extends Error {
     reason: string,
   ) {
     super(
-      `This job could not be brought up to version ${JOB_VERSION} of the record, ${reason.replace(/\.$/, '')}. It is kept as it was, and can be downloaded ` +
-        'from the list of jobs.',
+      `This job could not be brought up to version ${JOB_VERSION} of the record, ${reason.replace(/\.$/, '')}. ` +
+        'It is kept as it was, and can be downloaded from the list of jobs.',
     )
     this.name = 'SetAsideError'
   }
@@ -78,8 +78,8 @@ export function bringUpJob(client: Database.Database, id: string): void {
         const job = readStoredJob(standing(client, id, row))
         client
           .prepare(
-            `UPDATE jobs SET job = ?, version = ?, snapshot = revision, brought_up_at = revision, undo_head = revision, redo = '[]', counted = 0
-          WHERE id = ?`,
+            `UPDATE jobs SET job = ?, version = ?, counted = 0, snapshot = revision, brought_up_at = revision, undo_head = revision,
+              redo = '[]' WHERE id = ?`,
           )
           .run(JSON.stringify(job), JOB_VERSION, id)
         return null
