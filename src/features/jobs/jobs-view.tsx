@@ -22,41 +22,9 @@ interface Notice {
   alert?: boolean
 }
 
-export function JobsView({
-  rows,
-  total,
-  page,
-  pages,
-  shown,
-  pending,
-  demos,
-  person,
-}: {
-  rows: JobLine[]
-  total: number
-  page: number
-  pages: number
-  shown: Shown
-  pending: Pending
-  /** Worked examples: offered where there is nothing yet, and told what they show where they are. */
-  demos: readonly Demo[]
-  person: string | null
-}) {
-  const { search, deleted } = shown
+/** What is done with jobs from the list, each telling what became of it. */
+function useJobActs(setNotice: (notice: Notice) => void, refresh: () => void) {
   const router = useRouter()
-  const [busy, startTransition] = useTransition()
-  const [making, setMaking] = useState(false)
-  const [notice, setNotice] = useState<Notice | null>(null)
-  const picker = useRef<HTMLInputElement>(null)
-  const refresh = () => startTransition(() => router.refresh())
-  // Shown as chosen at once, the list follows. Search and narrowing choose of the same: else the later of two takes back the earlier.
-  const [chosen, setChosen] = useOptimistic(shown)
-  const choose = (more: Partial<Shown>) =>
-    startTransition(() => {
-      const next = { ...chosen, ...more }
-      setChosen(next)
-      router.replace(listAt(next))
-    })
   const report = (e: unknown) =>
     setNotice({ text: e instanceof ApiError ? [e.path, e.message].filter(Boolean).join(': ') : String(e), alert: true })
 
@@ -94,7 +62,7 @@ export function JobsView({
         else throw e
       }
     },
-    [router],
+    [router, setNotice],
   )
 
   const remove = async (row: JobLine) => {
@@ -124,6 +92,45 @@ export function JobsView({
       report(e)
     }
   }
+  return { importFile, remove, restore, duplicate, report }
+}
+
+export function JobsView({
+  rows,
+  total,
+  page,
+  pages,
+  shown,
+  pending,
+  demos,
+  person,
+}: {
+  rows: JobLine[]
+  total: number
+  page: number
+  pages: number
+  shown: Shown
+  pending: Pending
+  /** Worked examples: offered where there is nothing yet, and told what they show where they are. */
+  demos: readonly Demo[]
+  person: string | null
+}) {
+  const { search, deleted } = shown
+  const router = useRouter()
+  const [busy, startTransition] = useTransition()
+  const [making, setMaking] = useState(false)
+  const [notice, setNotice] = useState<Notice | null>(null)
+  const picker = useRef<HTMLInputElement>(null)
+  const refresh = () => startTransition(() => router.refresh())
+  // Shown as chosen at once, the list follows. Search and narrowing choose of the same: else the later of two takes back the earlier.
+  const [chosen, setChosen] = useOptimistic(shown)
+  const choose = (more: Partial<Shown>) =>
+    startTransition(() => {
+      const next = { ...chosen, ...more }
+      setChosen(next)
+      router.replace(listAt(next))
+    })
+  const { importFile, remove, restore, duplicate, report } = useJobActs(setNotice, refresh)
 
   return (
     <DropZone onFile={(f) => void importFile(f)}>
@@ -147,24 +154,7 @@ export function JobsView({
             <Plus size={17} aria-hidden /> New job
           </button>
         </header>
-        {notice && (
-          <div role={notice.alert ? 'alert' : 'status'} className="mb-3 flex items-center gap-3 border-l-4 border-ink bg-sheet px-3 py-2">
-            <p className="flex-1">{notice.text}</p>
-            {notice.open && (
-              <button type="button" className="btn" onClick={notice.open}>
-                Open the one brought in
-              </button>
-            )}
-            {notice.undo && (
-              <button type="button" className="btn" onClick={notice.undo}>
-                Undo
-              </button>
-            )}
-            <button type="button" className="btn" onClick={() => setNotice(null)}>
-              Close
-            </button>
-          </div>
-        )}
+        {notice && <NoticeBar notice={notice} onClose={() => setNotice(null)} />}
         {making && <NewJob onDone={(path) => (path ? router.push(path) : setMaking(false))} />}
         <main className="flex-1" aria-busy={busy}>
           <h1 className="sr-only">{deleted ? 'Deleted jobs' : 'Jobs'}</h1>
@@ -200,6 +190,27 @@ export function JobsView({
         <SettingsBar deleted={deleted} person={person} />
       </Alive>
     </DropZone>
+  )
+}
+
+function NoticeBar({ notice, onClose }: { notice: Notice; onClose: () => void }) {
+  return (
+    <div role={notice.alert ? 'alert' : 'status'} className="mb-3 flex items-center gap-3 border-l-4 border-ink bg-sheet px-3 py-2">
+      <p className="flex-1">{notice.text}</p>
+      {notice.open && (
+        <button type="button" className="btn" onClick={notice.open}>
+          Open the one brought in
+        </button>
+      )}
+      {notice.undo && (
+        <button type="button" className="btn" onClick={notice.undo}>
+          Undo
+        </button>
+      )}
+      <button type="button" className="btn" onClick={onClose}>
+        Close
+      </button>
+    </div>
   )
 }
 
