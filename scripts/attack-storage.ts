@@ -89,7 +89,8 @@ export async function photographsOnPaper({ base, pid }: BuiltServer, times: numb
     held &&= more < bound
     console.log(
       `photographs: ${times} of ${(sent / 1e6).toFixed(0)} MB in ${paper}, ${(value / 1e6).toFixed(0)} MB: ` +
-        `${more.toFixed(0)} MB of memory more than at rest, ${((performance.now() - begun) / 1000).toFixed(1)} s${more < bound ? '' : ` (at most ${bound} MB)`}`,
+        `${more.toFixed(0)}` +
+        ` MB of memory more than at rest, ${((performance.now() - begun) / 1000).toFixed(1)} s${more < bound ? '' : ` (at most ${bound} MB)`}`,
     )
   }
   return held

@@ -6,7 +6,7 @@ import { once } from '../base/memory'
 import type { Installation, Point } from '../installation/installation'
 import type { BoxRecord } from '../job/box'
 import { worlds } from '../region/worlds'
-import { evaluateSurvey, hiddenClause } from '../survey/traced'
+import { evaluateSurvey } from '../survey/traced'
 import type { WorkStep } from './steps'
 
 /* What is taken out is work: what is done there, what is left behind, what it takes. */
@@ -68,7 +68,7 @@ export function removalSteps(job: Installation, removed: Removed): readonly Work
     through.map((p) => p.name),
     4,
   )
-  const reach = hiddenClause[job.region]
+  const reach = cites.jointReached
   const joins: WorkStep[] = through.length
     ? [
         {
@@ -119,7 +119,7 @@ export function removalFindings(job: Installation): readonly Finding[] {
           {
             rule: 'feed-drawn-out',
             severity: 'error',
-            clause: hiddenClause[job.region],
+            clause: worlds[job.region].cites.jointReached,
             message:
               `${point.name} is taken out with its cable, and ${listed(through.map((p) => p.name))} ` +
               `${through.length === 1 ? 'is' : 'are'} fed through it: that would be dead. Leave a joint in its box under a blank cover, ` +

@@ -117,11 +117,9 @@ const cachedCircuit = (job: Installation, circuit: Circuit, among: Among): Desig
 function briefFindings(job: Installation): Finding[] {
   return fitnessFor(job.region).flatMap((q): Finding[] => {
     const answer = job.brief.fitness[q.id]
-    if (answer === q.stopsOn) return [{ rule: `fitness-${q.id}`, severity: 'error', clause: q.clause[job.region], message: q.reason }]
+    if (answer === q.stopsOn) return [{ rule: `fitness-${q.id}`, severity: 'error', clause: q.clause, message: q.reason }]
     if (answer === 'unknown')
-      return [
-        { rule: `fitness-${q.id}`, severity: 'unknown', clause: q.clause[job.region], message: `${q.ask} Find out before work starts.` },
-      ]
+      return [{ rule: `fitness-${q.id}`, severity: 'unknown', clause: q.clause, message: `${q.ask} Find out before work starts.` }]
     return []
   })
 }

@@ -63,6 +63,7 @@ type Common = Omit<
   | 'nearHeat'
   | 'guarded'
   | 'thermal'
+  | 'fitness'
 >
 
 /** What the 230 V worlds share; each adds its own words, clauses and customs. */

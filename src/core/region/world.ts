@@ -15,6 +15,22 @@ interface DropLimit {
 
 /** Clauses that more than one place cites for the same thing. */
 interface Cites {
+  /** That a joint stays where it can be reached. */
+  readonly jointReached: string
+  /** What is worn or damaged. */
+  readonly damaged: string
+  readonly overload: string
+  /** Two devices in one space, or one in a space that is not there. */
+  readonly boardSpaces: string
+  /** A neutral on the bar of another device. */
+  readonly neutralBar: string
+  /** Two breakers in the space of one. */
+  readonly tandem: string
+  readonly mainMissing: string
+  readonly mainOnePole: string
+  /** What stays live with the main switch off. */
+  readonly mainLeavesLive: string
+  readonly otherSource: string
   /** What is looked at before it is hidden. */
   readonly hidden: string
   readonly motor: string
@@ -76,11 +92,16 @@ export interface WayToRun {
  * One electrical world, in one value: what code asks about a world it asks here, by the thing asked about and never by which world it
  * is. Its parts stand beside it in its own folder.
  */
+/** Questions whose answer can stop a job. */
+export type FitnessId = 'permitted' | 'isolation' | 'board' | 'earth' | 'aluminium' | 'service' | 'dust' | 'unexplained'
+
 export interface World {
   readonly id: RegionId
   readonly words: Vocabulary
   readonly says: Says
   readonly cites: Cites
+  /** What each question whether the work may be done rests on. */
+  readonly fitness: Readonly<Record<FitnessId, string>>
   readonly units: 'imperial' | 'metric'
   readonly letter: string
   /** Before an amount of money. */

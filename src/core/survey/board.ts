@@ -49,16 +49,6 @@ export interface BoardReport {
   readonly findings: readonly Finding[]
 }
 
-const clauses: Record<RegionId, { clash: string; bar: string; tandem: string }> = {
-  'north-america': { clash: '408.36; 110.3(B)', bar: '200.4; 408.41', tandem: '240.15(B); 408.54' },
-  'united-kingdom': { clash: '314.4; 514.8', bar: '314.4; 531.3', tandem: '314.4' },
-  'southern-africa': {
-    clash: 'SANS 10142-1 distribution boards',
-    bar: 'SANS 10142-1 earth leakage protection, neutral',
-    tandem: 'SANS 10142-1 distribution boards',
-  },
-}
-
 /** Which neutral bar a way's neutral belongs on: `main`, a device's id, or null where it is not known what it stands behind. */
 export function barFor(way: Pick<Way, 'residual'>): string | null {
   if (way.residual === 'unknown') return null
@@ -194,20 +184,9 @@ function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): NonNullable<
   return sum
 }
 
-const mainClauses: Record<RegionId, { missing: string; onePole: string; live: string; source: string }> = {
-  'north-america': { missing: '230.70; 225.31', onePole: '230.74; 225.38(B)', live: '230.82; 408.3(F)', source: '705.10; 705.12' },
-  'united-kingdom': { missing: '462.1.201', onePole: '462.1.201', live: '462.1.201; 514.11', source: '551.7; 514.15' },
-  'southern-africa': {
-    missing: 'SANS 10142-1 main switch-disconnector',
-    onePole: 'SANS 10142-1 main switch-disconnector',
-    live: 'SANS 10142-1 main switch-disconnector; warning notices',
-    source: 'SANS 10142-1 alternative supplies',
-  },
-}
-
 /** The main switch, and what stays live or comes back with it off. A sub-board may be switched at the way that feeds it. */
 function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Finding[] {
-  const clause = mainClauses[region]
+  const { cites } = worlds[region]
   const { board: word } = worlds[region].words
   const main = board.fedFrom === null
   const about = `board:${board.id}`
@@ -216,7 +195,7 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
     list.push({
       rule: 'main-switch-missing',
       severity: 'error',
-      clause: clause.missing,
+      clause: cites.mainMissing,
       about,
       message:
         `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by ` +
@@ -226,7 +205,7 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
     list.push({
       rule: 'main-switch-single-pole',
       severity: 'error',
-      clause: clause.onePole,
+      clause: cites.mainOnePole,
       about,
       message:
         `The main switch of the ${word} opens one pole: ` +
@@ -238,7 +217,7 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
     list.push({
       rule: 'live-with-main-off',
       severity: 'warning',
-      clause: clause.live,
+      clause: cites.mainLeavesLive,
       message:
         `${ahead.map((w) => w.label).join(', ')} ${ahead.length === 1 ? 'is' : 'are'} fed from ahead of the main switch and stays ` +
         `live with it off. Isolate ${ahead.length === 1 ? 'it' : 'each'} by itself, prove it dead, and put a notice at the board.`,
@@ -249,7 +228,7 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
     list.push({
       rule: 'second-source',
       severity: 'warning',
-      clause: clause.source,
+      clause: cites.otherSource,
       message:
         `${sources.map((w) => w.label).join(', ')} can feed back: with the main off the board may still be live. Switch it off and ` +
         'lock it too, prove dead, and put the notice of two supplies at the board.',
@@ -271,7 +250,7 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
           {
             rule: 'main-switch-unknown',
             severity: 'unknown' as const,
-            clause: clauses[region].clash,
+            clause: worlds[region].cites.boardSpaces,
             message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.`,
             about: `board:${board.id}`,
           },
@@ -292,7 +271,7 @@ const takenTwice = (region: RegionId, taken: ReadonlyMap<number, readonly Way[]>
       {
         rule: 'space-taken-twice',
         severity: 'error',
-        clause: clauses[region].clash,
+        clause: worlds[region].cites.boardSpaces,
         message:
           `${list.map((w) => w.label).join(' and ')} are in the same ${worlds[region].words.space}, ${space}. ` +
           'Look again, or mark them as the halves of a tandem breaker.',
@@ -307,7 +286,7 @@ const beyondBoard = (region: RegionId, { spaces }: Board, ways: readonly Way[]):
     .map((w) => ({
       rule: 'space-beyond-board',
       severity: 'error',
-      clause: clauses[region].clash,
+      clause: worlds[region].cites.boardSpaces,
       message:
         `${w.label} is in ${worlds[region].words.space} ${w.position} of a board of ${spaces}. ` +
         `Correct its place or the count of ${worlds[region].words.spaces}.`,
@@ -318,7 +297,7 @@ const beyondBoard = (region: RegionId, { spaces }: Board, ways: readonly Way[]):
 function onWrongBar(job: Installation, w: Way): Finding | null {
   const wanted = barFor(w)
   if (w.bar === null || w.kind === 'spare' || w.bar === wanted) return null
-  const clause = clauses[job.region].bar
+  const clause = worlds[job.region].cites.neutralBar
   const on = `${w.label}: its neutral is on the ${barName(job, w.bar)}`
   if (wanted === null)
     return {
@@ -345,7 +324,7 @@ const twoPoleTandems = (region: RegionId, ways: readonly Way[]): Finding[] =>
     .map((w) => ({
       rule: 'tandem-two-pole',
       severity: 'error',
-      clause: clauses[region].tandem,
+      clause: worlds[region].cites.tandem,
       message: `${w.label}: half of a tandem breaker cannot be two-pole: both halves are on one leg.`,
       ...aboutWay(w),
     }))

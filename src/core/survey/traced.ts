@@ -61,23 +61,6 @@ export interface SurveyReport {
   readonly proved: ReadonlySet<string>
 }
 
-/** That a joint stays where it can be reached. */
-export const hiddenClause: Record<RegionId, string> = {
-  'north-america': '314.29',
-  'united-kingdom': '526.3',
-  'southern-africa': 'SANS 10142-1 accessibility of joints',
-}
-const damagedClause: Record<RegionId, string> = {
-  'north-america': '110.12(B)',
-  'united-kingdom': '421.1; 526.1',
-  'southern-africa': 'SANS 10142-1 condition of accessories',
-}
-const overloadClause: Record<RegionId, string> = {
-  'north-america': '210.23; 220.11',
-  'united-kingdom': '433.1',
-  'southern-africa': 'SANS 10142-1 overload protection',
-}
-
 /** The parts of the installation that tracing looks at. */
 export type Traced = Pick<Installation, 'ways' | 'points' | 'standing' | 'observations'>
 
@@ -273,7 +256,9 @@ function takenOut(survey: Traced, { parents }: Deduction, region: RegionId): Fin
     const message =
       `${name(gone.id)} is taken out, and ${beyond.join(', ')} ${beyond.length === 1 ? 'is' : 'are'} fed through it. ` +
       'Join the cables there in a box that stays reachable under a blank cover, or feed it from elsewhere; then test the points downstream.'
-    return [{ rule: 'fed-through-what-goes', severity: 'warning', clause: hiddenClause[region], message, about: `point:${gone.id}` }]
+    return [
+      { rule: 'fed-through-what-goes', severity: 'warning', clause: worlds[region].cites.jointReached, message, about: `point:${gone.id}` },
+    ]
   })
 }
 
@@ -296,7 +281,7 @@ function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], c
       .map((p): Finding => ({
         rule: 'point-damaged',
         severity: 'error',
-        clause: damagedClause[region],
+        clause: worlds[region].cites.damaged,
         message: `${name(p.id)} is damaged. Isolate it and put it right before anything is added to its circuit.`,
         about: `point:${p.id}`,
       })),
@@ -305,7 +290,7 @@ function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], c
       .map((p): Finding => ({
         rule: 'hidden-box',
         severity: 'warning',
-        clause: hiddenClause[region],
+        clause: worlds[region].cites.jointReached,
         message: `${name(p.id)} is hidden. Joints stay reachable: bring it to a blank cover, labelled, or take it out.`,
         about: `point:${p.id}`,
       })),
@@ -314,7 +299,7 @@ function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], c
       .map((l): Finding => ({
         rule: 'way-overloaded',
         severity: 'warning',
-        clause: overloadClause[region],
+        clause: worlds[region].cites.overload,
         message:
           `The loads on ${l.way.label} can draw ${formatA(l.amps)} at once; its breaker is ${l.way.ratingA} A. Move something to ` +
           'another circuit.',

@@ -216,7 +216,7 @@ function Fitness() {
                 <p className="mt-1 flex gap-2 font-bold">
                   <VerdictMark of="error" />
                   <span>
-                    {q.reason} <span className="font-normal text-ink-2">{q.clause[job.region]}</span>
+                    {q.reason} <span className="font-normal text-ink-2">{q.clause}</span>
                   </span>
                 </p>
               )}
