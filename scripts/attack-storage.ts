@@ -87,11 +87,10 @@ export async function photographsOnPaper({ base, pid }: BuiltServer, times: numb
     )
     const more = mostMB - atRest
     held &&= more < bound
-    console.log(
-      `photographs: ${times} of ${(sent / 1e6).toFixed(0)} MB in ${paper}, ${(value / 1e6).toFixed(0)} MB: ` +
-        `${more.toFixed(0)}` +
-        ` MB of memory more than at rest, ${((performance.now() - begun) / 1000).toFixed(1)} s${more < bound ? '' : ` (at most ${bound} MB)`}`,
-    )
+    const took = ((performance.now() - begun) / 1000).toFixed(1)
+    const of = `${times} of ${(sent / 1e6).toFixed(0)} MB in ${paper}, ${(value / 1e6).toFixed(0)} MB`
+    const most = more < bound ? '' : ` (at most ${bound} MB)`
+    console.log(`photographs: ${of}: ${more.toFixed(0)} MB of memory more than at rest, ${took} s${most}`)
   }
   return held
 }
