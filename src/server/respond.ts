@@ -141,7 +141,7 @@ function named(type: string, name: string) {
 
 export const download = (body: BodyInit, type: string, name: string): Response => new Response(body, { headers: named(type, name) })
 
-/** Sends a file from the disk and then deletes the folder it is in; whoever goes away before its end leaves nothing either. */
+/** Sends a file from the disk, then deletes its folder, also where the client disconnects before the end. */
 export function downloadFile(file: string, type: string, name: string): Response {
   const read = createReadStream(/* turbopackIgnore: true */ file)
   read.on('close', () => rmSync(path.dirname(file), { recursive: true, force: true }))
