@@ -5,7 +5,7 @@ import { labelDrawing } from '../drawing/label'
 import { evaluate } from '../evaluate/evaluate'
 import { newLabels, tapeWidthsMm } from '../job/label'
 import { made, placed, type Short } from '../../../tests/support/shorthand'
-import { abbreviated, asPrinted, LEAST_CODE_MM, onTape } from './label-tape'
+import { abbreviated, asPrinted, labelPath, LEAST_CODE_MM, onTape } from './label-tape'
 import { ems } from './label-type'
 import { circuitLabels, type Label, otherLabels } from './labels'
 import { labelFindings, labelKey, labelStates, labelText } from './stuck-labels'
@@ -112,6 +112,38 @@ describe('the code of a label', () => {
     expect(codeOf(printed({ tapeMm: 12 }))).toBeNull()
     expect(codeOf(printed({ tapeMm: 18 }))).not.toBeNull()
     expect(codeOf(asPrinted([label(['3'])], newLabels(), 'job-1')[0]!)).toBeNull()
+  })
+})
+
+describe('a code that is read', () => {
+  const path = '/jobs/job-1/circuit?sheet=this&circuit=c1'
+  it('leads to what its label names, at whatever address the label was printed', () => {
+    for (const address of ['https://van.example:8443', 'http://127.0.0.1:3000', 'http://192.0.2.7'])
+      expect(labelPath(asPrinted([label(['3'])], { ...newLabels(), address }, 'job-1')[0]!.link!)).toBe(path)
+    const loose = asPrinted([label(['Cable to shelf'], { circuit: null })], { ...newLabels(), address: 'http://a.example' }, 'j')[0]!
+    expect(labelPath(loose.link!)).toBe('/jobs/j/survey?sheet=points')
+  })
+  it('of anything else leads nowhere', () => {
+    for (const text of [
+      '',
+      'WIFI:S:hall;;',
+      'https://elsewhere.example/',
+      `ftp://van.example${path}`,
+      'javascript:/jobs/j/circuit',
+      'https://van.example/api/jobs/job-1/circuit',
+      'https://van.example//evil.example/jobs/j/circuit',
+      'https://van.example/jobs/../../jobs/circuit',
+      path,
+    ])
+      expect(labelPath(text), text).toBeNull()
+  })
+  it('is no path but a job’s', () => {
+    fc.assert(
+      fc.property(fc.webUrl({ withQueryParameters: true }), (url) => {
+        const to = labelPath(url)
+        expect(to === null || to.startsWith('/jobs/')).toBe(true)
+      }),
+    )
   })
 })
 

@@ -80,3 +80,14 @@ export function asPrinted(
     return tapeMm === null ? { ...linked, fits: null } : onTape(linked, tapeMm, abbreviations)
   })
 }
+
+/**
+ * What the code of a label leads to, as a path of this server: the address printed on it may have changed since.
+ * @param text as it was read from the code @returns null where it is no label's
+ */
+export function labelPath(text: string): string | null {
+  if (!URL.canParse(text)) return null
+  const { protocol, pathname, search } = new URL(text)
+  if (protocol !== 'http:' && protocol !== 'https:') return null
+  return /^\/jobs\/[\w-]+\/(circuit|survey)$/.test(pathname) ? pathname + search : null
+}

@@ -1,5 +1,6 @@
 'use client'
-import { Plus, Search, Upload } from 'lucide-react'
+import { Plus, ScanQrCode, Search, Upload } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useOptimistic, useRef, useState, useTransition } from 'react'
@@ -14,6 +15,8 @@ import { type JobLine, listAt, type Shown } from './job-line'
 import { stages } from '@/core/report/stages'
 import { SettingsBar } from './settings-bar'
 import { worldNames } from '@/core/region/names'
+
+const ScanLabel = dynamic(() => import('@/ui/scan-label').then((m) => m.ScanLabel))
 
 interface Notice {
   text: string
@@ -119,6 +122,7 @@ export function JobsView({
   const router = useRouter()
   const [busy, startTransition] = useTransition()
   const [making, setMaking] = useState(false)
+  const [scanning, setScanning] = useState(false)
   const [notice, setNotice] = useState<Notice | null>(null)
   const picker = useRef<HTMLInputElement>(null)
   const refresh = () => startTransition(() => router.refresh())
@@ -131,6 +135,7 @@ export function JobsView({
       router.replace(listAt(next))
     })
   const { importFile, remove, restore, duplicate, report } = useJobActs(setNotice, refresh)
+  const empty = rows.length === 0 && !search && !narrowed(shown) && !deleted
 
   return (
     <DropZone onFile={(f) => void importFile(f)}>
@@ -139,6 +144,11 @@ export function JobsView({
         <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
           <Wordmark />
           <SearchBox shown={shown} onSearch={(text) => choose({ search: text })} />
+          {!empty && (
+            <button type="button" className="btn" onClick={() => setScanning(true)}>
+              <ScanQrCode size={17} aria-hidden /> Scan a label
+            </button>
+          )}
           <button type="button" className="btn" onClick={() => picker.current?.click()}>
             <Upload size={17} aria-hidden /> Import
           </button>
@@ -154,13 +164,14 @@ export function JobsView({
             <Plus size={17} aria-hidden /> New job
           </button>
         </header>
+        {scanning && <ScanLabel onFound={(path) => router.push(path)} onClose={() => setScanning(false)} />}
         {notice && <NoticeBar notice={notice} onClose={() => setNotice(null)} />}
         {making && <NewJob onDone={(path) => (path ? router.push(path) : setMaking(false))} />}
         <main className="flex-1" aria-busy={busy}>
           <h1 className="sr-only">{deleted ? 'Deleted jobs' : 'Jobs'}</h1>
           {(total > FEW || narrowed(shown)) && <Filters chosen={chosen} total={total} choose={choose} />}
           <StillToDo pending={pending} refresh={refresh} />
-          {rows.length === 0 && !search && !narrowed(shown) && !deleted ? (
+          {empty ? (
             <Beginning demos={demos} onNew={() => setMaking(true)} onFail={report} />
           ) : rows.length === 0 ? (
             <p className="mt-16 text-center text-ink-2">

@@ -20,7 +20,7 @@ const likeness = (value: string, typed: string): number => {
 }
 
 /** Every command by name: type a few letters, Enter. */
-export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (what: 'history' | 'shortcuts' | 'phone') => void }) {
+export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (what: 'history' | 'shortcuts' | 'phone' | 'scan') => void }) {
   const router = useRouter()
   const id = useJob((s) => s.id)
   const job = useJob((s) => s.job)
@@ -58,6 +58,7 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
           })),
         ]),
         { name: 'All jobs', act: () => router.push('/') },
+        { name: 'Scan a label', act: () => onOpen('scan') },
         ...job.circuits.map((c) => ({ name: `Circuit: ${c.name}`, act: () => pickCircuit(c.id) })),
       ],
     },

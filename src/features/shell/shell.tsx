@@ -18,6 +18,7 @@ import { TopBar } from './top-bar'
 const HistoryPanel = dynamic(() => import('./history-panel').then((m) => m.HistoryPanel))
 const PhonePanel = dynamic(() => import('./phone-panel').then((m) => m.PhonePanel))
 const ShortcutsPanel = dynamic(() => import('./shortcuts-panel').then((m) => m.ShortcutsPanel))
+const ScanLabel = dynamic(() => import('@/ui/scan-label').then((m) => m.ScanLabel))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 
 /** The circuit in hand stands in the address and on this device, so that it is the same after a reload and on another stage. */
@@ -47,6 +48,18 @@ function useCircuitInAddress(id: string, stage: string) {
   }, [looked, id, stage, circuitId, first, underWay])
 }
 const IN_HAND = 'synthema.circuit.'
+
+/** Goes to what a scanned label names; the circuit of this job is taken in hand, since its address was read already. */
+function useOpenLabel(id: string) {
+  const router = useRouter()
+  const known = useJob((s) => s.report.byCircuit)
+  const pick = useJob((s) => s.pickCircuit)
+  return (path: string) => {
+    const circuit = new URLSearchParams(path.split('?')[1]).get('circuit')
+    if (path.startsWith(`/jobs/${id}/`) && circuit !== null && known.has(circuit)) pick(circuit)
+    router.push(path)
+  }
+}
 
 /** A job with its stages; a page that was kept on the device holds none, and reads it from the device's own store. */
 export function JobShell({ id, loaded, children }: { id: string; loaded: LoadedJob | null; children: ReactNode }) {
@@ -89,7 +102,7 @@ function FromDevice({ id, children }: { id: string; children: ReactNode }) {
   )
 }
 
-type Open = 'history' | 'palette' | 'shortcuts' | 'phone' | null
+type Open = 'history' | 'palette' | 'shortcuts' | 'phone' | 'scan' | null
 
 function Frame({ children }: { children: ReactNode }) {
   const { id, stage } = useParams<{ id: string; stage: string }>()
@@ -166,6 +179,7 @@ function Frame({ children }: { children: ReactNode }) {
 
   useEffect(() => void takeUp(), [takeUp])
   useCircuitInAddress(id, stage)
+  const openLabel = useOpenLabel(id)
   useEffect(() => {
     // After what the person waits for.
     const timer = setTimeout(() => void keepForOffline(id).then((kept) => setOnlineOnly(!kept && !onOwnMachine())), 2500)
@@ -201,6 +215,7 @@ function Frame({ children }: { children: ReactNode }) {
       {open === 'history' && <HistoryPanel onClose={() => setOpen(null)} />}
       {open === 'phone' && <PhonePanel onClose={() => setOpen(null)} />}
       {open === 'shortcuts' && <ShortcutsPanel onClose={() => setOpen(null)} />}
+      {open === 'scan' && <ScanLabel onClose={() => setOpen(null)} onFound={openLabel} />}
       {open === 'palette' && <Palette onClose={() => setOpen(null)} onOpen={setOpen} />}
     </Alive>
   )
