@@ -20,6 +20,8 @@ export default async function textOf(body) {
       boxes.push({ text: item.str, page: n, x, y: height - y, width: item.width, size: Math.hypot(a, b) })
     }
   }
+  const { info } = await file.getMetadata()
+  const outline = ((await file.getOutline()) ?? []).map((o) => o.title)
   await file.destroy()
-  return { pages, boxes }
+  return { pages, boxes, title: info.Title ?? '', language: info.Language ?? '', outline }
 }

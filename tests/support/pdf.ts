@@ -14,6 +14,11 @@ export interface TextBox {
 export interface PaperText {
   readonly pages: readonly { readonly width: number; readonly height: number }[]
   readonly boxes: readonly TextBox[]
+  readonly title: string
+  /** A BCP 47 tag. */
+  readonly language: string
+  /** The bookmarks, in their order. */
+  readonly outline: readonly string[]
 }
 
 const reader = new Piscina<Uint8Array, PaperText>({ filename: path.resolve('tests/support/pdf-text.mjs'), maxThreads: 1 })

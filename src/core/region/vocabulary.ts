@@ -21,6 +21,8 @@ export interface Vocabulary {
   readonly cord: string
   readonly box: string
   readonly paper: 'LETTER' | 'A4'
+  /** The language of what is printed, as a BCP 47 tag. */
+  readonly language: 'en-US' | 'en-GB' | 'en-ZA'
   readonly nominal: string
 }
 

@@ -102,6 +102,22 @@ describe('papers of a job with all that a box may hold', () => {
   )
 })
 
+describe('the pack', () => {
+  it.each([
+    ['sound-uk-ring.json', 'en-GB'],
+    ['sound-na-kiln.json', 'en-US'],
+  ])('%s has a title, its language, and a bookmark for each part, in the order of its pages', async (file, language) => {
+    const text = await paper('pack.pdf', load(file))
+    expect(text.language).toBe(language)
+    expect(text.title).toContain(load(file).job.title)
+    expect(text.outline.length).toBeGreaterThan(5)
+    const heads = text.boxes.filter((b) => b.size > 19).map((b) => b.text.trim())
+    const places = text.outline.map((o) => heads.findIndex((h) => o.startsWith(h)))
+    expect(places, text.outline.join(' | ')).toEqual(places.toSorted((a, b) => a - b))
+    expect(places).not.toContain(-1)
+  })
+})
+
 describe('the record', () => {
   it('says the findings on every circuit once, and draws once what is wired alike', async () => {
     const text = await paper('record.pdf', storedOf(bigJob(4)))

@@ -46,6 +46,7 @@ export const northAmerica: World = {
     cord: 'cord',
     box: 'box',
     paper: 'LETTER',
+    language: 'en-US',
   },
   says: {
     leftLive: 'the other line stays live',

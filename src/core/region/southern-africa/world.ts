@@ -25,6 +25,7 @@ export const southernAfricaWorld: World = {
     cord: 'flexible cord',
     box: 'wall box',
     paper: 'A4',
+    language: 'en-ZA',
   },
   says: {
     leftLive: 'the neutral stays joined',

@@ -26,6 +26,7 @@ export const unitedKingdomWorld: World = {
     cord: 'flex',
     box: 'back box',
     paper: 'A4',
+    language: 'en-GB',
   },
   says: {
     leftLive: 'the neutral stays joined',
