@@ -45,6 +45,9 @@ export function formatSmallLength(mm: number, units: UnitSystem): string {
   return whole ? `${whole}-${top}/${bottom} in` : `${top}/${bottom} in`
 }
 
+export const formatArea = (m2: number, units: UnitSystem): string =>
+  units === 'imperial' ? `${trim(m2 / 0.3048 ** 2, 1)} ft²` : `${trim(m2, 2)} m²`
+
 export function formatVolume(cm3: number, units: UnitSystem): string {
   return units === 'metric' ? `${trim(cm3, 0)} cm³` : `${trim(in3FromCm3(cm3), 2)} in³`
 }

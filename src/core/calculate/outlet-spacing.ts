@@ -50,6 +50,17 @@ export function outletSpacing(input: OutletSpacingInput): OutletSpacing {
   return { gaps, missing, passes: gaps.length === 0 }
 }
 
+const FIRST_M2 = 9 * 0.3048 ** 2
+const EACH_M2 = 18 * 0.3048 ** 2
+
+/**
+ * Outlets that the counter of an island or peninsula takes by its area: one for the first 9 square feet or part of them, one more for each
+ * 18 or part of them. NFPA 70 (2020) 210.52(C)(2); the 2023 edition asks for none, but for provision for one.
+ * @param areaM2 of its surface
+ */
+export const islandOutlets = (areaM2: number): number =>
+  areaM2 <= 0 ? 0 : 1 + (atMost(areaM2, FIRST_M2) ? 0 : Math.ceil((areaM2 - FIRST_M2) / EACH_M2 - 1e-9))
+
 function gapsOf(space: Space, reachM: number): OutletSpacing['gaps'] {
   const outlets = space.outletsAtM.toSorted((a, b) => a - b)
   const starts = [0, ...outlets.map((o) => o + reachM)]

@@ -73,7 +73,7 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem, for
     { kind: 'rect', x: WALL.left, y: WALL.top, w: span, h: WALL.floor - WALL.top, fill: 'sheet', stroke: 'ink', width: 1.5 },
   ]
   const said: Shape[] = []
-  const high = run.kind === 'counter' ? 1050 : 400
+  const high = run.kind === 'counter' || run.kind === 'island' ? 1050 : 400
   for (const m of report.missing) reserve(at(m), heightAt(high) + 5, 12)
   for (const g of report.gaps) {
     shapes.push({

@@ -284,6 +284,8 @@ const boardsOf = (job: Installation, survey: SurveyReport): readonly BoardReport
     job.boards.map((b) => boardReport(job, b, survey.loads)),
   )
 
+/** Rules of outlets along walls that dwellings alone are held to. */
+const ofDwellings: ReadonlySet<string> = new Set(['outlet-spacing', 'island-outlets'])
 const wallReports = lruCache<readonly Finding[]>()
 /** What is wrong along the walls. Spacing is asked of dwellings. NFPA 70 210.52. */
 const wallFindings = ({ region, brief, walls }: Installation): readonly Finding[] =>
@@ -291,7 +293,7 @@ const wallFindings = ({ region, brief, walls }: Installation): readonly Finding[
     walls
       .flatMap((w) => runReport(region, w, worlds[region].units).findings)
       .flatMap((f): Finding[] => {
-        if (f.rule !== 'outlet-spacing' || brief.premises === 'dwelling') return [f]
+        if (!ofDwellings.has(f.rule) || brief.premises === 'dwelling') return [f]
         return brief.premises === null
           ? [
               {

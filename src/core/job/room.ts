@@ -39,7 +39,7 @@ export const roomSchema = z.strictObject({
 })
 export type Room = z.infer<typeof roomSchema>
 
-export const wallKinds = ['wall', 'counter', 'hallway'] as const
+export const wallKinds = ['wall', 'counter', 'island', 'hallway'] as const
 export const pieceKinds = ['wall', 'door', 'window', 'fixed', 'cabinets', 'stairs', 'sink', 'basin', 'bath', 'shower'] as const
 /** A piece of a wall; one that does not stand on the floor from its sill, one that does not reach the ceiling to its head. */
 const pieceSchema = z.strictObject({
@@ -103,6 +103,10 @@ export const wallSchema = z.strictObject({
   pieces: z.array(pieceSchema).min(1).max(60),
   /** Which side of its room it is; a room has one wall a side. */
   side: z.enum(sides).optional(),
+  /** Of an island or a peninsula: how deep its counter is, in metres; null: nobody measured. */
+  depthM: z.number().positive().max(20).nullable().optional(),
+  /** Of an island or a peninsula: whether something is left there so that an outlet can be added; null: nobody said. */
+  forLater: z.boolean().nullable().optional(),
   ...inside,
 })
 export type WallRecord = z.infer<typeof wallSchema>

@@ -357,6 +357,27 @@ describe('walls', () => {
     expect(said('existing', false)).toEqual(['error'])
     expect(said('new', true)).toEqual(['error'])
   })
+  it('on an island go by the area of its counter, the edition in force, and what is left there for later', () => {
+    const FT = 0.3048
+    const of = (lengthFt: number, more: Partial<Wall>, outletsAtM: number[] = []) =>
+      runReport('north-america', { ...wall('island', [['wall', lengthFt * FT]], outletsAtM), depthM: 3 * FT, ...more }, 'imperial')
+        .findings.filter((f) => f.rule === 'island-outlets')
+        .map((f) => `${f.severity}: ${f.message}`)
+        .join()
+    expect(of(3, { depthM: null })).toMatch(/^unknown: .*depth of its counter is not known/)
+    expect(of(3, {})).toMatch(/^unknown: .*9 ft² takes 1 outlet; none is there.*say whether something is left/)
+    expect(of(3, { forLater: false })).toMatch(/^error: .*leave a cable or a raceway/)
+    expect(of(3, { forLater: true })).toMatch(/^note: /)
+    expect(of(3, { finished: true, forLater: false })).toMatch(/^note: .*new wiring/)
+    expect(of(3, {}, [0.3])).toBe('')
+    // One for the first 9 square feet, one more for each 18 or part of them.
+    expect(of(3.1, {}, [0.3])).toMatch(/^note: .*9.3 ft² takes 2 outlets; one is there/)
+    expect(of(9, {}, [0.3, 0.6])).toBe('')
+    expect(of(9.1, {}, [0.3, 0.6])).toMatch(/takes 3 outlets; 2 are there/)
+    const elsewhere = runReport('united-kingdom', { ...wall('island', [['wall', 2]], []), depthM: null }, 'metric')
+    expect(elsewhere.findings).toEqual([])
+    expect(of(0.1, {}, [])).not.toContain('210.52(A)')
+  })
   it('count outlets alone: a switch or one that is taken out serves nothing', () => {
     const run = wall('wall', [['wall', 3]], [1.5])
     const as = (change: Partial<Wall['outlets'][number]>) =>

@@ -1,6 +1,6 @@
-import { type OutletSpacing, outletSpacing } from '../calculate/outlet-spacing'
+import { islandOutlets, type OutletSpacing, outletSpacing } from '../calculate/outlet-spacing'
 import type { Finding } from '../base/finding'
-import { formatLength, formatSmallLength, type UnitSystem } from '../base/format'
+import { formatArea, formatLength, formatSmallLength, type UnitSystem } from '../base/format'
 import { atLeast, atMost } from '../base/tolerance'
 import type { RegionId } from '../region/types'
 import type { Wall } from '../installation/installation'
@@ -76,7 +76,8 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
   // A switch, a light or a box serves nothing that is plugged in, and what is taken out serves nothing any more.
   const serving = run.outlets.filter((o) => o.kind === 'outlet' && o.state !== 'removed')
   let spacing: OutletSpacing | null = null
-  if (worlds[region].outletsBy === 'spacing') {
+  const spaced = worlds[region].outletsBy === 'spacing'
+  if (spaced && run.kind !== 'island') {
     const spaces =
       run.kind === 'hallway'
         ? [{ id: run.id, lengthM, outletsAtM: serving.map((o) => Math.min(o.atM, lengthM)) }]
@@ -94,7 +95,9 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
     gaps: (spacing?.gaps ?? []).map((g) => ({ fromM: start.get(g.id)! + g.fromM, toM: start.get(g.id)! + g.toM })),
     missing: (spacing?.missing ?? []).flatMap((m) => m.atM.map((at) => start.get(m.id)! + at)),
     findings: [
-      ...spacingFindings(run, serving, spacing).map((f) => ({ ...f, about: `wall:${run.id}` })),
+      ...(spaced && run.kind === 'island' ? islandFindings(run, serving.length, units) : spacingFindings(run, serving, spacing)).map(
+        (f) => ({ ...f, about: `wall:${run.id}` }),
+      ),
       ...run.outlets.flatMap((o) =>
         outletFindings(region, run, o, lengthM, stretches, units).map((f) => ({ ...f, about: `point:${o.id}` })),
       ),
@@ -130,6 +133,48 @@ function spacingFindings(run: Wall, serving: Wall['outlets'], spacing: OutletSpa
           `${run.name}: ${lacks}.${existing === false ? '' : existing ? ONLY_NEW : ASK_FINISHED}`,
     },
   ]
+}
+
+/** The outlets of an island or a peninsula, which go by the area of its counter and by the edition in force. NFPA 70 210.52(C)(2). */
+function islandFindings(run: Wall, outlets: number, units: UnitSystem): Finding[] {
+  const rule = 'island-outlets'
+  const clause = '210.52(C)(2)'
+  if (run.depthM == null)
+    return [
+      { rule, severity: 'unknown', clause, message: `${run.name}: the depth of its counter is not known; its outlets go by its area.` },
+    ]
+  const areaM2 = runLength(run) * run.depthM
+  const asked = islandOutlets(areaM2)
+  if (outlets >= asked) return []
+  const one = asked === 1
+  const byArea =
+    `${run.name}: by the 2020 edition its counter of ${formatArea(areaM2, units)} takes ${asked} ${one ? 'outlet' : 'outlets'}; ` +
+    `${outlets === 0 ? 'none is' : outlets === 1 ? 'one is' : `${outlets} are`} there.`
+  const by2023 = 'The 2023 edition leaves outlets there to choice'
+  // Asked of new wiring alone, as spacing is.
+  if (run.finished) return [{ rule, severity: 'note', clause, message: `${byArea}${ONLY_NEW}` }]
+  if (outlets > 0) return [{ rule, severity: 'note', clause, message: `${byArea} ${by2023}: ask which is in force.` }]
+  if (run.forLater === true)
+    return [
+      { rule, severity: 'note', clause, message: `${byArea} ${by2023}, with provision for one, which is recorded: ask which is in force.` },
+    ]
+  return run.forLater === false
+    ? [
+        {
+          rule,
+          severity: 'error',
+          clause,
+          message: `${byArea} ${by2023}, but asks for provision for one later: leave a cable or a raceway to it, or put an outlet in.`,
+        },
+      ]
+    : [
+        {
+          rule,
+          severity: 'unknown',
+          clause,
+          message: `${byArea} ${by2023}, but asks for provision for one later: say whether something is left there for it.`,
+        },
+      ]
 }
 
 type Outlet = Wall['outlets'][number]

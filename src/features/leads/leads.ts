@@ -150,6 +150,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^breaking-capacity$/, protection('Its breaker breaks')],
   [/^selectivity$/, protection('Selective up to')],
   [/^outlet-spacing$/, survey('walls', 'Outlets along it')],
+  [/^island-outlets$/, survey('walls', 'Depth of its counter', 'Left there for an outlet later')],
   [/^outlet-height$/, survey('walls', 'Height of its centre')],
   [/^outlet-(near-|in-break|off-wall)/, survey('walls', 'From the left')],
   [/^trace-contradiction$/, survey('trace', 'Cannot be true with the others')],

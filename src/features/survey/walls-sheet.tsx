@@ -16,7 +16,7 @@ import type { PatchOfPoint, PatchOfWall } from '../fields/patches'
 import { LengthField, SmallLengthField } from '../fields/measure-fields'
 import { worlds } from '@/core/region/worlds'
 
-const runNames: Record<Wall['kind'], string> = { wall: 'Wall', counter: 'Counter', hallway: 'Hallway' }
+const runNames: Record<Wall['kind'], string> = { wall: 'Wall', counter: 'Counter', island: 'Island or peninsula', hallway: 'Hallway' }
 const pieceNames: Record<(typeof pieceKinds)[number], string> = {
   wall: 'Clear length',
   door: 'Door or opening',
@@ -153,6 +153,7 @@ export function WallsSheet() {
                 options={wallKinds.map((k) => ({ value: k, label: runNames[k] }))}
                 onCommit={(kind) => set({ kind })}
               />
+              {run.kind === 'island' && <IslandFields run={run} set={set} />}
             </FieldGrid>
             <button
               type="button"
@@ -169,6 +170,32 @@ export function WallsSheet() {
         </>
       }
     />
+  )
+}
+
+/** What the outlets of an island or peninsula go by, besides its length. */
+function IslandFields({ run, set }: { run: Wall; set: (patch: PatchOfWall) => void }) {
+  return (
+    <>
+      <LengthField
+        label="Depth of its counter"
+        optional
+        value={run.depthM ?? null}
+        min={0.05}
+        max={20}
+        onCommit={(depthM) => set({ depthM })}
+      />
+      <ChoiceField
+        label="Left there for an outlet later"
+        value={run.forLater == null ? 'unknown' : run.forLater ? 'yes' : 'no'}
+        options={[
+          { value: 'yes', label: 'A cable or raceway' },
+          { value: 'no', label: 'Nothing' },
+          { value: 'unknown', label: 'Not known' },
+        ]}
+        onCommit={(v) => set({ forLater: v === 'unknown' ? null : v === 'yes' })}
+      />
+    </>
   )
 }
 
