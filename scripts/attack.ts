@@ -120,7 +120,7 @@ async function kills(times: number) {
     // Done while nobody answers.
     act()
     await start()
-    // Every tenth time the page is gone too, and is opened anew from what the device kept.
+    // Every tenth time the page is gone too, and is opened again from what the device kept.
     if (i % 10 === 9) {
       page.open = false
       const loaded = await load(id)

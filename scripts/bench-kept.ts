@@ -33,7 +33,7 @@ export async function benchKept(line: (name: string, value: string, aim?: string
       if (n > 0) slowest = Math.max(slowest, performance.now() - start)
     }
   line(`A search over ${JOBS} jobs, the slowest of five`, `${slowest.toFixed(1)} ms`, 'aim: under 50 ms')
-  // Whoever writes meanwhile is another thread, as in the server.
+  // Writers meanwhile are another thread, as in the server.
   const begun = performance.now()
   let [longest, writes] = [0, 0]
   const done = new AbortController()

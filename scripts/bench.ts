@@ -299,7 +299,7 @@ function benchRoute() {
     const [from, to] = [ways.of.get('b')!, ways.of.get('p')!]
     const memory = process.memoryUsage().heapUsed
     const search = time(() => cheapest(ways, near, from, new Set([to])), 9)
-    // What somebody forbids on the plan: the graph stands, only what may be walked changes.
+    // What somebody forbids on the plan: the graph stays, only what may be walked changes.
     const barred = ways.label.findIndex((l) => ways.labels[l]!.kind === 'top-plates')
     const around = time(() => cheapest(ways, near, from, new Set([to]), (i) => (i === barred ? Infinity : ways.cost[i]!)), 9)
     sizes.push({ nodes: ways.nodes, ms: search })

@@ -51,7 +51,7 @@ async function authorityIn(folder) {
 }
 
 /**
- * Certificates for a server that is found at these names and addresses: its own, made anew at each start and kept nowhere, the
+ * Certificates for a server that is found at these names and addresses: its own, made again at each start and kept nowhere, the
  * authority's to be trusted, and the fingerprint by which a person knows it.
  */
 export async function certificates(data, names) {

@@ -1,4 +1,4 @@
-// The built application for whoever comes from beyond this machine: behind TLS, where who speaks plain HTTP gets one page that says so; or,
+// The built application for clients beyond this machine: behind TLS, where a client that speaks plain HTTP gets one page that says so; or,
 // with TLS=off, in plain HTTP behind a server of the owner's. What a request says of where it comes from is believed of no one but the
 // proxy that TRUSTED_PROXY names by its address.
 import http from 'node:http'
@@ -70,7 +70,7 @@ const HANDSHAKE_MS = 10_000
 const tls = { minVersion: 'TLSv1.2', keepAliveTimeout: KEPT_MS, handshakeTimeout: HANDSHAKE_MS }
 const behindTls = open ? null : https.createServer({ cert, key, ...tls }, served('https'))
 
-/** The certificate is made anew well before it runs out, without a restart; the authority that devices trust stays. */
+/** The certificate is made again well before it runs out, without a restart; the authority that devices trust stays. */
 const RENEWED_MS = 24 * 3600 * 1000
 const GOOD_FOR_MS = 300 * RENEWED_MS
 let madeAt = Date.now()

@@ -100,7 +100,7 @@ const slow = [
 const LIMIT_MS = 240_000
 type Outcome = 'caught' | 'timed out' | 'NOT CAUGHT'
 
-/** One run of the runner; a run that does not end is no failure of a test, and is told apart. */
+/** One run of the runner; a run that does not end is no failure of a test, and is counted separately. */
 const run = (tree: string, args: readonly string[], limitMs = LIMIT_MS): Promise<Outcome> =>
   new Promise((done) => {
     const child = spawn('node_modules/.bin/vitest', [...args, '--run', '--bail', '1', '--passWithNoTests', '--maxWorkers', '1'], {

@@ -141,7 +141,7 @@ export function checkDoor(host = process.env.HOST ?? '127.0.0.1') {
   process.exit(1)
 }
 
-/** Salt and scrypt hash of the passphrase and the key of the session cookie, which a new passphrase makes anew. */
+/** Salt and scrypt hash of the passphrase and the key of the session cookie, which a new passphrase makes again. */
 function doorOf(data) {
   mkdirSync(data, { recursive: true })
   const file = `${data}/door.json`

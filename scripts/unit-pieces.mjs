@@ -1,4 +1,4 @@
-// The unit tests with all they stand on, in few pieces: taking a thousand modules apart by itself cost the runner an eighth of their time.
+// The unit tests with all they use, in few pieces: taking a thousand modules apart by itself cost the runner an eighth of their time.
 import { spawnSync } from 'node:child_process'
 import { rmSync } from 'node:fs'
 

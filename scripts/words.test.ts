@@ -13,7 +13,7 @@ function isStyle(text: string): boolean {
   )
 }
 
-/** Texts of a file that people may read: strings, templates and what stands between tags, of more than one word. */
+/** Texts of a file that people may read: strings, templates and what is between tags, of more than one word. */
 function textsOf(file: string): { readonly at: number; readonly text: string }[] {
   const code = readFileSync(file, 'utf8')
   const texts: { at: number; text: string }[] = []

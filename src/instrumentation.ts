@@ -1,4 +1,4 @@
-/** At the start: the data folder is taken and looked at, so that what is wrong with it stands on the terminal before anybody asks. */
+/** At the start: the data folder is taken and looked at, so that what is wrong with it is on the terminal before anybody asks. */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs') return
   const { endSoon } = await import('./server/ending')

@@ -107,7 +107,7 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
   await make('to-l2 neutral', 'j1')
   const boxes = await box.locator('option').allInnerTexts()
   await box.selectOption({ index: boxes.findIndex((o) => o.startsWith('Back bar')) })
-  // Its light hangs on the other switch: the common of a second two-way switch in the same box.
+  // Its light is on the other switch: the common of a second two-way switch in the same box.
   await working.getByLabel('Put a device in').selectOption({ label: 'Two-way plate switch' })
   await working.getByLabel('Add a pigtail').selectOption({ label: 'brown' })
   await make('to-l2 line', 'd2 one')

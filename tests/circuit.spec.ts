@@ -30,7 +30,7 @@ const surveyed = (page: Page) => page.locator('section[aria-label="Survey: the d
 const pick = (page: Page, name: string) => page.getByLabel('Current circuit').selectOption({ label: name })
 const drawing = (page: Page) => page.locator('section[aria-label="Circuit: the drawing"]')
 
-test('circuits of every kind stand in one list, what is wrong first, with the service they share', async ({ page }) => {
+test('circuits of every kind are in one list, what is wrong first, with the service they share', async ({ page }) => {
   await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'All circuits')
   const rows = drawing(page).locator('table').first().locator('tbody tr')
@@ -111,7 +111,7 @@ test('the ring of the hall: the spur with too many outlets is fused, and the leg
     .click()
   await working(page).getByLabel('Through a fuse').selectOption({ label: '13 A' })
   await expect(working(page).getByText(/outlets on an unfused spur/)).toHaveCount(0)
-  // A ring stands behind 32 A and no other.
+  // A ring is fed from 32 A and nothing else.
   await sheet(page, 'This circuit')
   await pick(page, 'Ring, hall and kitchen')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
@@ -170,7 +170,7 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await expect(working(page).getByRole('checkbox').first()).toBeChecked()
 })
 
-test('an outlet with a device of its own guards what hangs on its load side, once that is said', async ({ page }) => {
+test('an outlet with a device of its own guards what is on its load side, once that is said', async ({ page }) => {
   await newJob(page, 'north-america', 'Wheel room outlets', 'The former dairy', { at: 'circuit' })
   await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Receptacle \?/ }).click()
@@ -242,7 +242,7 @@ test('protection: what the rules ask for, where it sits, and the curves', async 
   await expect(working(page).getByText(/A fault at the board may reach 9 kA and the breaker breaks 6 kA/)).toBeVisible()
 })
 
-test('the device of the board that a circuit stands behind is said, and decides its neutral bar', async ({ page }) => {
+test('the device of the board that a circuit is behind is said, and decides its neutral bar', async ({ page }) => {
   await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'Protection')
   await expect(
@@ -277,7 +277,7 @@ test('what each point needs: a wet counter alone, a type read off the device, wh
   await pick(page, 'Ring, hall and kitchen (1 error)')
   const table = page.getByRole('table', { name: 'What each point needs' })
   const row = (name: string) => table.getByRole('row', { name: new RegExp(name) })
-  // What was read off the device at the board is what the circuit stands behind; there is no second type of it.
+  // What was read off the device at the board is what the circuit is behind; there is no second type of it.
   await expect(table.getByText('type A')).toHaveCount(7)
   await page.getByLabel('Type marked on it').selectOption('unknown')
   await expect(table.getByText('not known')).toHaveCount(7)
@@ -301,7 +301,7 @@ test('what each point needs: a wet counter alone, a type read off the device, wh
   await expect(table.getByRole('row')).toHaveCount(5)
 })
 
-test('a circuit on the board at the end of a feeder: both lose, the feeder’s breaker stands ahead', async ({ page }) => {
+test('a circuit on the board at the end of a feeder: both lose, the feeder’s breaker is ahead', async ({ page }) => {
   await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'All circuits')
   const row = (name: RegExp) => drawing(page).getByRole('row', { name })
@@ -430,7 +430,7 @@ test('old work: as found beside as it becomes; what may stay, what must change, 
   await expect(working(page).getByText(/The size and kind of the cable that stays is not known/)).toHaveCount(0)
 })
 
-test('a circuit is put in its way: dragged, refused where another stands, two spaces for two poles', async ({ page }) => {
+test('a circuit is put in its way: dragged, refused where another is, two spaces for two poles', async ({ page }) => {
   await openCopy(page, 'former-dairy', 'survey')
   await board(page)
   await page.getByRole('button', { name: /^Kiln/ }).click()
@@ -487,7 +487,7 @@ test('two lines with a shared neutral: balanced, tied, and on different legs', a
   await expect(working(page).getByText(/Spaces 9 and 10 are not one above the other/)).toBeVisible()
 })
 
-test('on a phone: a point is touched, what stands about it is said, and the table follows', async ({ browser }) => {
+test('on a phone: a point is touched, what is about it is said, and the table follows', async ({ browser }) => {
   const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
   await openCopy(page, 'former-dairy')
   const { pathname } = new URL(page.url())

@@ -174,7 +174,7 @@ test('the van gives its last box to one of two, tells the other, and says what i
   await other.reload()
   await box(other).getByRole('button').click()
   await expect(working(other).getByRole('button', { name: 'Take 1 for this job' })).toBeVisible()
-  // The one takes it while the other stands before it.
+  // The one takes it while the other is before it.
   await working(page).getByRole('button', { name: 'Take 1 for this job' }).click()
   await expect(working(page)).toContainText('All taken for this job.')
   await saved(page)

@@ -82,7 +82,7 @@ test('plain HTTP gets one page, which says where to go and how the server is kno
   expect(seen.names).toContain('IP Address:127.0.0.1')
 })
 
-test('nothing is given to whoever has not signed in', async ({ request }) => {
+test('nothing is given to anyone who has not signed in', async ({ request }) => {
   expect((await request.post(`${base}/api/jobs`, { data: { region: 'north-america', title: 'x', place: '' } })).status()).toBe(401)
   expect((await request.get(`${base}/api/reach`)).status()).toBe(401)
   const page = await request.get(`${base}/jobs/any/survey?sheet=board`, { maxRedirects: 0 })
@@ -163,7 +163,7 @@ test('a forged cookie opens nothing, and wrong tries are few', async ({ request,
   const statuses = await Promise.all(Array.from({ length: 150 }, (_, n) => guess(`guess ${n}`).then((r) => r.status())))
   expect(statuses.filter((x) => x === 401).length).toBeLessThan(12)
   expect(statuses.filter((x) => x === 429).length).toBeGreaterThan(138)
-  // Whoever has the right word waits, and is not locked out.
+  // A person with the right word waits, and is not locked out.
   await expect(async () => expect((await guess('clay and honey')).status()).toBe(200)).toPass({ timeout: 30_000, intervals: [2000] })
 })
 

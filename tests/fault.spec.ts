@@ -37,13 +37,13 @@ test('every wrong connection is tried, and those that pass every test are named 
   await expect(page.getByText(/of them pass every test of the plan\./)).toBeVisible()
   await page.getByRole('button', { name: 'All', exact: true }).click()
   await expect(page.getByText(/live and earth exchanged at Warming cabinet/)).toContainText('is at 2')
-  // Another length, other figures: it is tried anew.
+  // Another length, other figures: it is tried again.
   await page.getByLabel('Current circuit').selectOption({ label: 'Store plugs, lengthened' })
   await expect(page.getByText(/110 single wrong connections were tried on Store plugs/)).toBeVisible({ timeout: 20_000 })
 })
 
 test('a planted fault is found by the measurements that are suggested, live ones shut while a dead one is off', async ({ page }) => {
-  // What tried the mistakes for the tests finds faults too: none is begun anew.
+  // What tried the mistakes for the tests finds faults too: none is started again.
   await expect(page.getByText('7 of 36 single mistakes would pass all of these tests, 5 of them dangerous.')).toBeVisible()
   let begun = 0
   page.on('worker', () => begun++)

@@ -26,7 +26,7 @@ interface Seen {
   readonly sideways: boolean
 }
 
-/** Looks at what stands on the screen now: texts under 11.5 px, targets under 43 px, texts that lie on each other. */
+/** Looks at what is on the screen now: texts under 11.5 px, targets under 43 px, texts that lie on each other. */
 const look = (page: Page): Promise<Seen> =>
   page.evaluate(() => {
     /** What of a rectangle is seen, past all that cuts it off; null where nothing is. */

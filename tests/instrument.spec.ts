@@ -60,7 +60,7 @@ test('readings are pasted as an instrument lists them, looked at row by row, and
   await page.getByText('Paste readings of an instrument').click()
   const rows = page.getByRole('list', { name: 'Rows as they are read' }).getByRole('listitem')
   const box = page.getByLabel('A row a reading: the test and what was read, from a file or a table')
-  // A live test of a circuit that is not isolated yet is shut; the name of a stranger is told apart.
+  // A live test of a circuit that is not isolated yet is shut; a name that is not on the list is shown as such.
   await box.fill('no,value,unit,test\n1,0,V,Dead between live and neutral\n2,229,V,"Voltage, live to neutral"\n3,5,V,Somebody’s test')
   await expect(rows).toHaveCount(3)
   await expect(rows.nth(1)).toContainText(/shut/)
@@ -105,7 +105,7 @@ test('a loop is read point by point, each by what is expected there, and nothing
   const points = (await at.locator('option').allInnerTexts()).slice(1)
   await at.selectOption({ label: points[0]! })
   await read('0.1')
-  // The hand goes on to the next point; one read is not all.
+  // The next point is in hand; one read is not all.
   await expect(at.locator('option:checked')).toHaveText(points[1]!)
   await expect(working.getByLabel('Reading', { exact: true })).toBeFocused()
   await expect(row.getByRole('img', { name: /^not measured at/ })).toBeVisible()

@@ -3,7 +3,7 @@ import { expect } from './support/expect'
 import { beyondIn, sheet, traceAll } from './support/survey'
 import { answerFitness, countSteps, doWiring, fetchPaper, goTo, makeTests, newJobByHand, openCopy, saved, stage } from './support/walk'
 
-/** The dairy's hidden truth: what each point hangs from. */
+/** The dairy's hidden truth: what each point is fed from. */
 const dairyTruth = {
   'Door switch': 'Yard',
   'Ceiling, middle': 'Door switch',

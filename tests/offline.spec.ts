@@ -32,7 +32,7 @@ test('without a connection the application opens with the job last seen, on any 
   await page.getByRole('textbox', { name: 'Asked by' }).fill('The cook')
   await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
   await expect(page.getByText('Kept here, not saved yet')).toBeAttached()
-  // Another stage, never opened before; then the first anew: what was done still stands.
+  // Another stage, never opened before; then the first again: what was done is still there.
   await stage(page, 'Circuit').click()
   await expect(page.locator('section[aria-label="Circuit: the drawing"]')).toBeVisible({ timeout: 20_000 })
   await page.goto(address)

@@ -74,7 +74,7 @@ test('a building from a paper sketch, a way, the attic barred, a dimension measu
   await expect(page.getByText('The circuit uses this length.')).toBeVisible()
   await expect(page.getByText(/Bore 20 mm through both top plates of the north wall of Hall, 0\.\d\d m from its left corner/)).toBeVisible()
 
-  // Measured again: the store is longer, and the point behind it stands farther away.
+  // Measured again: the store is longer, and the point behind it is farther away.
   await sheetOf(page, 'Building')
   await page.getByRole('button', { name: 'Store', exact: true }).click()
   await page.getByLabel('Length, west to east').fill('5.1')
@@ -164,7 +164,7 @@ test('what a way asks for is cut from the van first, and a leftover that is too 
 test('a room round a corner, what is inside walls and in the way above, and rooms out of a drawing', async ({ page }) => {
   await openCopy(page, 'former-dairy', 'route')
   await sheetOf(page, 'Building')
-  // What stands on the plan is moved by a pointer, and one step takes it back.
+  // What is on the plan is moved by a pointer, and one step takes it back.
   const drag = async (name: string, right: number, down: number) => {
     const { x, y, width, height } = (await page.getByRole('button', { name, exact: true }).locator('rect').first().boundingBox())!
     await page.mouse.move(x + width / 2, y + height / 2)

@@ -63,7 +63,7 @@ function typing(page: Page): Hand {
     await page.keyboard.press(name)
   }
   const reach = async (on: Locator) => {
-    // Found by its name once, and not before each key; anew where the page put another in its place.
+    // Found by its name once, and not before each key; again where the page put another in its place.
     let at = await on.elementHandle()
     for (let i = 0; i < 150; i++) {
       const focus = await at!.evaluate((e) => (e.isConnected ? e.contains(document.activeElement) : null))

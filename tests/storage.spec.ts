@@ -159,7 +159,7 @@ test('of an older database a job that cannot be brought up is named with the rea
   const file = JSON.parse(readFileSync((await (await asked).path())!, 'utf8')) as { version: number; job: { region: string } }
   expect([file.version, file.job.region]).toEqual([2, 'nowhere'])
   expect(readdirSync(data)).toContain('synthema.version-2.db')
-  // Whoever has its address is told the same.
+  // Anyone who has its address is told the same.
   const { id } = (() => {
     const db = new Database(inData('synthema.db'), { readonly: true })
     const found = db.prepare('SELECT id FROM jobs WHERE title = ?').get('A folder that goes') as { id: string }

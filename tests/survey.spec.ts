@@ -80,7 +80,7 @@ test('a contradiction is explained, and goes when one observation is withdrawn',
   await expect(pointRow(page, 'Lamp').getByRole('cell').nth(1)).toHaveText('2 Light')
 })
 
-test('what is left over for a breaker that nobody switched off is no proof: what else hangs there is asked for', async ({ page }) => {
+test('what is left over for a breaker not switched off is no proof: what else hangs there is asked for', async ({ page }) => {
   await openCopy(page, 'honey-house', 'survey')
   await sheet(page, 'Trace')
   const asked = working(page).getByText(/^Not switched off: Water heater. Its load is not known/)
@@ -268,7 +268,7 @@ test('the board of the honey house: the neutral on the wrong bar is found and pu
   await expect(working(page).getByText('Nothing wrong was found in this board as it is described.')).toBeVisible()
 })
 
-test('a sub-board is fed from a way, and stands on the door schedule', async ({ page }) => {
+test('a sub-board is fed from a way, and is on the door schedule', async ({ page }) => {
   await newJob(page, 'united-kingdom', 'Shed off the hall', 'Village hall', { at: 'survey' })
   await sheet(page, 'Board')
   await page.getByRole('button', { name: /^Add a (way|space)$/ }).click()

@@ -127,7 +127,7 @@ test('what is typed while the server is away is kept and sent when it answers', 
   await expect(page.getByLabel('Length, one way')).toHaveValue('81')
 })
 
-test('alternatives stand side by side with their differences named', async ({ page }) => {
+test('alternatives are side by side with their differences named', async ({ page }) => {
   await page.getByLabel('Length, one way').fill('70')
   await page.getByRole('button', { name: 'Add option' }).click()
   await expect(page.getByText('They are the same so far.')).toBeVisible()

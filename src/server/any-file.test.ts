@@ -8,7 +8,7 @@ import { JobFileError, readJobFile } from '../core/job/file'
 import type { JobFile } from '../core/job/schema'
 import { makePaper } from './papers'
 
-/* Every file that is accepted is judged and opens on every paper, however odd what stands in it. */
+/* Every file that is accepted is judged and opens on every paper, however odd what is in it. */
 
 type Path = readonly (string | number)[]
 interface Leaf {
@@ -37,7 +37,7 @@ const files = readdirSync('tests/jobs')
       throw e
     }
   })
-/** What stands under a key in any of the files: a value of the right kind in a wrong place. */
+/** What is under a key in any of the files: a value of the right kind in a wrong place. */
 const seen = new Map<string, Set<unknown>>()
 const keyOf = (path: Path): string =>
   path

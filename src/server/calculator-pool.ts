@@ -20,7 +20,7 @@ const asking = (holder.synthemaAsking ??= new Map())
 
 type Asked = Parameters<typeof answer>[0]
 /**
- * Works out what may take long in a worker, one at a time, so that nobody waits for it; whoever asked and went away is not served, and what
+ * Works out what may take long in a worker, one at a time, so that nobody waits for it; a caller that went away is not served, and what
  * takes too long is given up. `source`: who asks.
  * @throws TooManyError, AbortError
  */

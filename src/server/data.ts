@@ -49,8 +49,8 @@ export async function signedIn(): Promise<string | null> {
 }
 
 /**
- * The hand that makes a change: now, or when the device says it was done, which is never later than now; whoever is signed in, or did it
- * on the device, and then both are named.
+ * Who makes a change, and when: now, or when the device says it was made, which is never later than now; the person who is signed in, and
+ * the one who made it on the device where that is another.
  */
 export async function hand(done?: string, by?: string): Promise<Hand> {
   const now = new Date().toISOString()

@@ -2,7 +2,7 @@ import 'server-only'
 import { DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf'
 import type { Drawing, Shape } from '@/core/drawing/shape'
 
-/** What is drawn, each on a layer of its own: the house and what stands in it, the way through it, and words. */
+/** What is drawn, each on a layer of its own: the house and what is in it, the way through it, and words. */
 const layers = { house: 7, way: 1, words: 8 } as const
 /** Between two sheets, in millimetres. */
 const APART_MM = 1000

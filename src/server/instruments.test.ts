@@ -88,7 +88,7 @@ describe('a link to one', () => {
     await refused
     await expect(link.ask('MEAS:RES?')).rejects.toThrow(/hung up/)
   })
-  it('is waited for anew where this machine itself stood still, and is cut off all the same where it hangs', async () => {
+  it('is waited for again where this machine itself stood still, and is cut off all the same where it hangs', async () => {
     const at = await meter((line, s) => line === '*IDN?' && s.write('A,B,C,D\n'))
     const link = await linkTo(at)
     vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
@@ -134,7 +134,7 @@ describe('several who listen to one', () => {
     for (const l of leave) l()
     await closed
   })
-  it('are told alike where it hangs up, and connect anew when asked again', async () => {
+  it('are told alike where it hangs up, and connect again when asked again', async () => {
     const at = await meter((line, s) => (line === '*IDN?' ? s.write('A,B,C,D\n') : s.destroy()))
     const told: string[] = []
     const listen = () => listenTo(at, { query: 'MEAS:RES?', probes: '', shown: () => {}, trouble: (why) => told.push(why) })

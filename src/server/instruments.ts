@@ -135,7 +135,7 @@ async function serve(instrument: Instrument, listeners: Set<Listener>): Promise<
   }
 }
 
-/** Listens to an instrument with whoever else does, over one connection. @returns how to stop */
+/** Listens to an instrument with all others who do, over one connection. @returns how to stop */
 export function listenTo(instrument: Instrument, listener: Listener): () => void {
   const known = hubs.get(instrument.name)
   const listeners = known ?? new Set<Listener>()

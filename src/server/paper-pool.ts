@@ -8,7 +8,7 @@ import { isCopy, isLong, makeAsked } from './papers'
 import { PICTURES } from './pdf/kit'
 import { TooManyError } from './too-many'
 
-/** Papers made at once; more would take both cores from whoever else is at work. */
+/** Papers made at once; more would take both cores from everybody else at work. */
 const AT_ONCE = 1
 const WAITING = 6
 
@@ -25,7 +25,7 @@ const ready = (): Piscina =>
     resourceLimits: { maxYoungGenerationSizeMb: 96 },
   }))
 
-/** Whoever opens a job will want a paper of it: the worker is got ready meanwhile, which takes longer than a paper. */
+/** A person who opens a job will want a paper of it: the worker is got ready meanwhile, which takes longer than a paper. */
 export function readyPapers(): void {
   if (existsSync(/* turbopackIgnore: true */ worker)) ready()
 }
@@ -50,7 +50,7 @@ export function mayBeMade(name: string): void {
 }
 
 /**
- * Makes a paper in a worker, a few at a time, so that nobody waits for another's. Whoever asked and went away is not served, and what was
+ * Makes a paper in a worker, a few at a time, so that nobody waits for another's. A caller that went away is not served, and what was
  * begun is left. `ask` is the name by which the asker looks how far it is.
  * @throws TooManyError, AbortError
  */

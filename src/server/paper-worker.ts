@@ -4,7 +4,7 @@ import type { Wanted } from './paper'
 import { makeAsked } from './papers'
 import { tellProgress } from './pdf/kit'
 
-/** A third of the share of whoever asks for something else, where both want the processor. */
+/** A third of the share of requests for something else, where both want the processor. */
 const NICE = 5
 // Linux takes this of the thread alone; elsewhere it would be of the whole server.
 if (process.platform === 'linux') os.setPriority(0, NICE)

@@ -84,11 +84,11 @@ function ended(): Set<string> {
   return holder.synthemaEnded
 }
 
-/** Ends a session for good: whoever holds a copy of its cookie is outside as well. */
+/** Ends a session for good: anyone who holds a copy of its cookie is outside as well. */
 export function endSession(session: string): void {
   ended().add(session)
   appendFileSync(endedFile(), `${session}\n`, { mode: 0o600 })
 }
 
-/** The name of whoever holds this session, or null: not signed in, or signed out since. */
+/** The name of the holder of this session, or null: not signed in, or signed out since. */
 export const personOf = ({ name, session }: Person): string | null => (name && session && !ended().has(session) ? name : null)

@@ -69,7 +69,7 @@ describe('the door', () => {
     return door()!
   }
 
-  it('stands only where the starter put it', () => {
+  it('appears only where the starter put it', () => {
     expect(door()).toBeNull()
     process.env.SYNTHEMA_DOOR = 'half:a'
     expect(door()).toBeNull()

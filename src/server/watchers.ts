@@ -5,7 +5,7 @@ const holder = globalThis as typeof globalThis & { synthemaWatchers?: EventEmitt
 /** No job has this for its name. */
 const ENDING = Symbol('the server stops')
 
-/** Whoever looks at a job now; one for the process, however its modules are bundled. */
+/** The people who look at a job now; one for the process, however its modules are bundled. */
 function watchers(): EventEmitter {
   if (!holder.synthemaWatchers) {
     const made = (holder.synthemaWatchers = new EventEmitter().setMaxListeners(0))

@@ -180,7 +180,7 @@ describe('an archive', () => {
     const found = await verifyArchive(forged, head)
     expect(found.wrong[0]).toBe(`Link 4 of ${readings.length + 1}, reading r3, is not what was recorded.`)
     expect(found.wrong[1]).toMatch(/not the record that was printed/)
-    // With the chain made anew too, the head on paper still tells.
+    // With the chain rebuilt too, the head on paper still tells.
     const { job: again, readings: changed } = readJobFile(better)
     const links = chainOf(again, changed)
     await zipTo(forged, {

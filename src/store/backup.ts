@@ -69,7 +69,7 @@ function toDisk(file: string): void {
 
 /** Pages copied before others are let at the database again. */
 const PAGES = 2000
-/** The database as it stands at one moment. A copy that writers make begin anew too often is taken in one step. */
+/** The database as it stands at one moment. A copy that writers make start over too often is taken in one step. */
 async function copyDatabase(from: string, to: string): Promise<void> {
   const source = new Database(from, { readonly: true, fileMustExist: true })
   try {

@@ -75,7 +75,7 @@ describe('a database of version 2', () => {
     asVersion2(file2.job)
     const client = new Database(path.join(folder, 'synthema.db'))
     client.pragma('user_version = 2')
-    // A change that stands in the log alone, as all but each fortieth do.
+    // A change that is in the log alone, as all but every fortieth are.
     client.exec('UPDATE jobs SET revision = revision + 1')
     client
       .prepare(
@@ -105,7 +105,7 @@ describe('a database of version 2', () => {
     expect(howMany(store.$client)).toEqual({ left: 4, setAside: 0 })
     expect(loadJob(store, 'b').job.title).toBe(file2.job.title)
     expect(howMany(store.$client).left).toBe(3)
-    // Whoever brings them up meanwhile stops when it is said, and goes on later.
+    // A run that brings them up meanwhile stops when told, and goes on later.
     let turns = 0
     expect(bringUpSome(store.$client, () => turns++ > 0)).toBe(2)
     expect(bringUpSome(store.$client, () => false)).toBe(0)

@@ -18,7 +18,7 @@ const sha256 = (text: string): string => createHash('sha256').update(text, 'utf8
 /** SHA-256 of what a signature is put under. */
 export const digestOf = (job: Job, readings: readonly Reading[]): string => sha256(signedText(job, readings))
 
-/** The issue that is signed as the record stands; null: none, or something changed since. */
+/** The issue signed over the record in its present state; null: none, or something changed since. */
 export function standingIssue(job: Job, readings: readonly Reading[]): Issue | null {
   const last = job.issues?.at(-1)
   return last && last.digest === digestOf(job, readings) ? last : null

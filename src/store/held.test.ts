@@ -12,7 +12,7 @@ import { checkChanged, type Job, jobSchema, newJob } from '../core/job/schema'
 import { addReading, createJob, editJob, listJobs, loadJob, redoJob, restoreJob, StaleError, undoJob } from './jobs'
 import { openStore, type Store } from './open'
 
-/* What is held in memory is what stands on the disk, whatever was done and by whom. */
+/* What is held in memory is what is on the disk, whatever was done and by whom. */
 
 const hand = { by: 'tester', at: '2026-11-20T08:00:00.000Z' }
 let folder: string
@@ -129,7 +129,7 @@ describe('going back', () => {
     undoJob(store, 'j', loadJob(store, 'j').revision, hand)
     expect(loadJob(store, 'j').job.circuits).toHaveLength(5)
   })
-  it('to how it stands already changes nothing', () => {
+  it('to how it is already changes nothing', () => {
     createJob(store, 'j', newJob('united-kingdom', 'Held', ''), [], hand)
     editJob(store, 'j', 1, watts(5), hand)
     undoJob(store, 'j', 2, hand)

@@ -24,7 +24,7 @@ const shelfOf = ({ $client }: Store): Map<string, Held> => {
   return shelf
 }
 
-/** Keeps how a job stands; only ever what is on the disk. */
+/** Keeps the state of a job; only ever what is on the disk. */
 export function hold(store: Store, id: string, held: Held): void {
   const shelf = shelfOf(store)
   shelf.delete(id)

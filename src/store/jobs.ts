@@ -176,7 +176,7 @@ function searchWords(record: Job): string {
 type Indexed = Record<'title' | 'place' | 'words', string>
 const indexed = prepared(({ $client }) => $client.prepare<[number], Indexed>('SELECT title, place, words FROM jobs_fts WHERE rowid = ?'))
 
-/** Puts the words of a job into the index, where they are others than those that stand there. The row they stand in. */
+/** Puts the words of a job into the index, where they are others than those that are there. The row they are in. */
 function index(store: Store, id: string, job: Job, row: number | null): number {
   const words = searchWords(job)
   if (row !== null) {
@@ -346,7 +346,7 @@ function madeOr<T>(make: () => T, instead: (() => Error) | null): T {
   }
 }
 
-/** The whole job is written once in so many changes; between, its changes say how it stands. */
+/** The whole job is written once in so many changes; between, its state follows from its changes. */
 const SNAPSHOT_EVERY = 40
 
 /** Writes a change down; the job as it stands then. */
@@ -415,7 +415,7 @@ function change(
       const unseen = row.revision === seen ? [] : patchesOfOthers(store, id, seen, over)
       const made = madeOr(() => make(row), row.revision === seen ? null : stale)
       if (done) {
-        // Sent again because the answer was lost: it stands once, and is answered as if it had just been done.
+        // Sent again because the answer was lost: it is stored once, and is answered as if it had just been done.
         if (JSON.stringify(done.edit) !== JSON.stringify(made?.edit ?? null)) throw new AnotherActError()
         if (since === null) throw stale()
         return { patches: since, stands: held }
@@ -485,7 +485,7 @@ function patchesOfOthers(store: Store, id: string, revision: number, own: Readon
     .flatMap((c) => (c.act !== null && own.has(c.act) ? [] : c.patches))
 }
 
-/** What a device that holds a job as it stood at a revision lacks of it; null where it must load the job anew. @throws NotFoundError */
+/** What a device that holds a job as it stood at a revision lacks of it; null where it must load the job again. @throws NotFoundError */
 export function changedSince(store: Store, id: string, revision: number): ChangedJob | null {
   const patches = patchesAfter(store, id, revision)
   return patches && { ...loadJob(store, id), patches }
@@ -640,7 +640,7 @@ export function historyOf(store: Store, id: string, limit = 500): ChangeRow[] {
     .all()
 }
 
-/** Appends a reading; the same one sent again stands once. @throws AnotherActError where its name is another's. */
+/** Appends a reading; the same one sent again is stored once. @throws AnotherActError where its name is another's. */
 export function addReading(store: Store, id: string, reading: Reading): StoredJob {
   store.transaction(
     () => {
@@ -662,7 +662,7 @@ export function addReading(store: Store, id: string, reading: Reading): StoredJo
   return loadJob(store, id)
 }
 
-/** How a job stands, in few words, for whoever looks at it. @throws NotFoundError where there never was one */
+/** The state of a job, in few words, for a person who looks at it. @throws NotFoundError where there never was one */
 export function standing(store: Store, id: string): { revision: number; readings: number; photographs: number; deleted: boolean } {
   const row = store.select({ revision: jobs.revision, deletedAt: jobs.deletedAt }).from(jobs).where(eq(jobs.id, id)).get()
   if (!row) throw new NotFoundError()
@@ -699,7 +699,7 @@ const listColumns = {
 const MOST_WORDS = 8
 const MOST_LETTERS = 200
 
-/** Every word typed must stand at the start of some word of the job, or in what was read, noted or photographed for it. */
+/** Every word typed must be at the start of some word of the job, or in what was read, noted or photographed for it. */
 function matching(store: Store, search: string) {
   const words = wordsOf(search.slice(0, MOST_LETTERS)).slice(0, MOST_WORDS)
   if (words.length === 0) return undefined

@@ -84,7 +84,7 @@ function heldBy(file: string): Holds | null {
   }
 }
 /**
- * A copy that was rescued when the database went away and that is newer than what stands there now is not passed over: it is said what it
+ * A copy that was rescued when the database went away and that is newer than what is there now is not passed over: it is said what it
  * has, and a person says which of the two goes on.
  * @throws StorageError
  */

@@ -78,7 +78,7 @@ describe('a photograph', () => {
     take()
     expect(photographRows(store, 'j')).toHaveLength(1)
   })
-  it('replaces a wrong file that stands under its name', () => {
+  it('replaces a wrong file that is under its name', () => {
     const data = jpeg(40, 30)
     const name = `${createHash('sha256').update(data).digest('hex')}.jpg`
     mkdirSync(path.join(folder, 'photographs'))
@@ -86,7 +86,7 @@ describe('a photograph', () => {
     take()
     expect(photographFile(store, 'j', 'a')).toEqual(new Uint8Array(data))
   })
-  it('sent again stands once; another under its name is refused', () => {
+  it('sent again is stored once; another under its name is refused', () => {
     take()
     take()
     expect(photographRows(store, 'j')).toHaveLength(1)

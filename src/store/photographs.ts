@@ -41,7 +41,7 @@ function writeWhole(to: number, data: Uint8Array, write: Write): void {
 }
 
 /**
- * Written out whole, read back and found right before any row names it; the same picture stands once, and a wrong file under its name is
+ * Written out whole, read back and found right before any row names it; the same picture is stored once, and a wrong file under its name is
  * replaced.
  * @throws what the disk says; nothing of the file is left then
  */
@@ -100,7 +100,7 @@ export function photographRows(store: Store, id: string, held = 0): readonly Pho
 }
 
 /**
- * Adds a row; the same one sent again stands once.
+ * Adds a row; the same one sent again is stored once.
  * @throws AnotherActError where its name is another's, EditError where it is no photograph, or of none, or one too many
  */
 export function addPhotograph(

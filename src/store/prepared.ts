@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import type { Store } from './open'
 
-/** A query that is put together once for each database: anew at each asking that took longer than the answer. */
+/** A query that is put together once for each database: again at each asking that took longer than the answer. */
 export function prepared<Query>(make: (store: Store) => Query): (store: Store) => Query {
   const known = new WeakMap<object, Query>()
   return (store) => {

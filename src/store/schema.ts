@@ -119,7 +119,7 @@ export const readings = sqliteTable(
   (t) => [uniqueIndex('reading_by_id').on(t.jobId, t.id), index('readings_by_job').on(t.jobId)],
 )
 
-/** Append-only rows; the last of a photograph says how it stands. Its picture is a file beside the database, by its hash. */
+/** Append-only rows; the last of a photograph gives its state. Its picture is a file beside the database, by its hash. */
 export const photographs = sqliteTable(
   'photographs',
   {

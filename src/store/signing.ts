@@ -9,7 +9,7 @@ import type { Store } from './open'
 /** Holds a signature against the record as it is kept here. @throws EditError where something is missing, or it is not what was signed */
 export function mayBeSigned(store: Store, id: string, { signature, digest }: Extract<Edit, { kind: 'issue.sign' }>): void {
   const { job, readings } = loadJob(store, id)
-  // The same one sent again is answered by whoever keeps acts.
+  // The same one sent again is answered by the part that keeps acts.
   if (job.issues?.some((i) => i.signatures.some((s) => s.id === signature.id))) return
   const [first, ...more] = whyNotSigned(evaluate(job, readings))
   if (first !== undefined)

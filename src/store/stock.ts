@@ -15,7 +15,7 @@ const told = ({ at: _, by: __, ...move }: StockMove): string =>
   JSON.stringify(Object.entries(move).toSorted(([a], [b]) => a.localeCompare(b)))
 
 /**
- * Writes a row into the van's book; the same one sent again stands once. Of two that take the last of something one is written.
+ * Writes a row into the van's book; the same one sent again is stored once. Of two that take the last of something one is written.
  * @throws EditError where it takes out what is not there, AnotherActError where its name is another's
  */
 export function moveStock(store: Store, move: StockMove): void {

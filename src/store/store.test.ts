@@ -62,7 +62,7 @@ describe('acts of a device that waited', () => {
   const act = (id: string, e: Edit, over: readonly string[] = []) =>
     editJob(store, 'j', loadJob(store, 'j').revision, e, hand, { act: id, seen: 1, over: new Set(over) })
 
-  it('stand on what the device did before them, and clash with what others did meanwhile', () => {
+  it('follow what the device did before them, and clash with what others did meanwhile', () => {
     act('a1', titled('mine'))
     editJob(store, 'j', 2, placed('theirs'), hand)
     // Its own act on the same field is none of others’.
@@ -270,7 +270,7 @@ describe('the list', () => {
     expect(() => undeleteJob(store, 'nothing')).toThrow(NotFoundError)
   })
 
-  it('carries the counts and the stage that the demo jobs stand at', () => {
+  it('carries the counts and the stage that the demo jobs are at', () => {
     for (const demo of demoJobs) {
       createJob(store, demo.id, newJob(demo.region, demo.title, demo.place), [], hand)
       for (const e of demo.edits) editJob(store, demo.id, loadJob(store, demo.id).revision, e, hand)
@@ -321,7 +321,7 @@ describe('two devices at one job', () => {
     expect(by(1, watts(100), 'act-1').patches).toHaveLength(2)
     expect(amount()).toBe(100)
   })
-  it('what a device lacks is patches from where it stands; from nowhere, nothing', () => {
+  it('what a device lacks is patches from its revision; without one, nothing', () => {
     by(1, watts(100))
     by(2, title('On'))
     expect(changedSince(store, 'j', 2)!.patches.map((p) => p.path.join('.'))).toEqual(['title'])

@@ -39,7 +39,7 @@ function befalls(act: () => unknown): Trouble | null {
 }
 
 describe('storage that fails says so', () => {
-  it('full: nothing is written, and it goes on when there is room', () => {
+  it('full: nothing is written, and it continues when there is room', () => {
     const store = withJob()
     edit(store, 'before')
     const pages = store.$client.pragma('page_count', { simple: true }) as number
@@ -59,7 +59,7 @@ describe('storage that fails says so', () => {
     store.$client.close()
   })
 
-  it('locked by another program: nothing is written, and it goes on when that is gone', () => {
+  it('locked by another program: nothing is written, and it continues when that is gone', () => {
     const store = withJob()
     store.$client.pragma('busy_timeout = 50')
     const other = new Database(path.join(folder, 'synthema.db'))
@@ -98,7 +98,7 @@ describe('storage that fails says so', () => {
     again.$client.close()
   })
 
-  it('a rescued copy that is newer than what stands there is not passed over, and a person says which goes on', () => {
+  it('a rescued copy that is newer than what is there is not passed over, and a person chooses which is used', () => {
     const lost = (at: string) => {
       const store = openStore(at)
       createJob(store, 'j', newJob('united-kingdom', 'A job', ''), [], hand)

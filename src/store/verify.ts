@@ -21,7 +21,7 @@ export interface Verified {
 const PARTS = ['job.json', 'chain.json'] as const
 const MOST_BYTES = 200_000_000
 
-/** Reads an archive and works its chain out anew. `typed` is the head from the paper; null: only the chain in the file is looked at. */
+/** Reads an archive and recalculates its chain. `typed` is the head from the paper; null: only the chain in the file is looked at. */
 export async function verifyArchive(file: string, typed: string | null): Promise<Verified> {
   const found = await readEntries(file, PARTS, MOST_BYTES)
   const lost = PARTS.find((p) => !found.has(p))

@@ -5,7 +5,7 @@ const never = () => () => undefined
 
 /**
  * A part of the page that can be read as it is served, and used only from when its code runs: what is typed or ticked before would
- * stand on the screen and nowhere else.
+ * are on the screen and nowhere else.
  */
 export function Alive({ children, ...rest }: ComponentProps<'div'>) {
   const alive = useSyncExternalStore(

@@ -2,7 +2,7 @@ import type { KeyboardEvent } from 'react'
 
 const focusable = 'button:not([disabled]), input:not([disabled]), select:not([disabled]), a[href], [tabindex="0"]'
 
-/** Up and down go from row to row of a table, to what stands at the same place in it; where a row has none, over it. */
+/** Up and down go from row to row of a table, to the same column; a row without it is passed over. */
 export function arrowsInTable(e: KeyboardEvent): void {
   if ((e.key !== 'ArrowUp' && e.key !== 'ArrowDown') || e.altKey || e.ctrlKey || e.metaKey || e.defaultPrevented) return
   const from = e.target as HTMLElement

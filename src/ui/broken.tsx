@@ -3,7 +3,7 @@
 /** Instead of a page that could not be shown: nothing done is lost, and what a browser kept of the page can be cleared. */
 export function Broken({ message, retry }: { message: string; retry: () => void }) {
   const clear = async () => {
-    // Code and pages are fetched anew; what waits to be sent, and the jobs of this device, stay.
+    // Code and pages are fetched again; what waits to be sent, and the jobs of this device, stay.
     if ('caches' in window) for (const name of await caches.keys()) await caches.delete(name)
     window.location.reload()
   }

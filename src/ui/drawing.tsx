@@ -127,7 +127,7 @@ export function leastSize({ shapes, width, height }: Drawing): { minWidth: numbe
   return { minWidth: (width * LEAST_TEXT) / smallest, minHeight: (height * LEAST_TEXT) / smallest }
 }
 
-/** Where a part stands, by what is drawn of it. */
+/** Where a part is, by what is drawn of it. */
 function middleOf({ shapes }: Drawing, part: string): { part: string; x: number; y: number } {
   const at = shapes.flatMap((s) => {
     if (s.part !== part || s.kind === 'path') return []

@@ -9,11 +9,11 @@ import { useWorded } from './worded'
 
 const PHONE = '(max-width: 767px)'
 const onPhone = () => window.matchMedia(PHONE).matches
-/** Parts of a drawing, and rows of what is listed, whose values stand in the working. */
+/** Parts of a drawing, and rows of what is listed, whose values are in the working. */
 const OPENING = '[data-part], tbody [aria-pressed], [data-opens]'
 
 const ActSlot = createContext<HTMLElement | null>(null)
-/** What is done with what stands in the working. On a phone it stands under it, and lies on nothing that is scrolled. */
+/** What is done with what is in the working. On a phone it is below, and covers nothing that is scrolled. */
 export function Act({ children }: { children: ReactNode }) {
   const slot = useContext(ActSlot)
   const narrow = useSyncExternalStore(phoneChanges, onPhone, () => false)
@@ -73,7 +73,7 @@ export function Stage({
   working: ReactNode
   title: string
   sheet?: string
-  /** On a phone the working stands pulled up from the start, whole or over the lower half. */
+  /** On a phone the working is pulled up from the start, whole or over the lower half. */
   raised?: boolean | 'half'
   /** What the stage is for, in a line, while nothing is in it. */
   about?: string | null

@@ -7,7 +7,7 @@ import { SidePanel } from './side-panel'
 type Reader = typeof import('jsqr').default
 type Picture = HTMLVideoElement | ImageBitmap
 
-/** Sides a picture is reduced to before it is read, in pixels: a code that fills it is found in the small one, a distant one in the large. */
+/** Sides a picture is reduced to before it is read, in pixels: a near code is found in the small one, a distant one in the large. */
 const SIDES = [640, 1600] as const
 /** Between two looks through the camera, in milliseconds. */
 const BETWEEN_MS = 250

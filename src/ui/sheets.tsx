@@ -4,7 +4,7 @@ import { type ComponentType, useEffect, useRef, useState } from 'react'
 import { useWorded } from './worded'
 import { Alive } from './alive'
 
-/** One stage in several sheets: the names along the top, one sheet in front; which one stands in the address. */
+/** One stage in several sheets: the names along the top, one sheet in front; which one is in the address. */
 export function Sheets<Id extends string>({
   of,
   tabs,

@@ -2,7 +2,7 @@ import clsx from 'clsx'
 import type { CSSProperties, ReactNode } from 'react'
 import { useWorded } from './worded'
 
-/** A column's heading; a pair where it wants a width or an alignment of its own, empty where a button stands below. */
+/** A column's heading; a pair where it wants a width or an alignment of its own, empty above a button. */
 export type Head = string | readonly [words: ReactNode, className: string]
 
 /** Headings as a row's own labels, for a narrow screen. */

@@ -7,7 +7,7 @@ import { useWorded } from './worded'
 
 const words: Record<Severity | 'met', string> = { error: 'Error', warning: 'Warning', unknown: 'Unknown', note: 'Note', met: 'Met' }
 
-/** Shape, hue and word; the word is for those who do not see the other two. An empty label: words stand beside it already. */
+/** Shape, hue and word; the word is for those who do not see the other two. An empty label: words are next to it already. */
 export function VerdictMark({ of, size = 18, label }: { of: Severity | 'met'; size?: number; label?: string }) {
   return (
     <svg

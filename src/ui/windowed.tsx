@@ -12,7 +12,7 @@ function scrollerOf(of: HTMLElement | null): HTMLElement | null {
   return document.documentElement
 }
 
-/** Whether the page is about to be printed: on paper all rows stand. */
+/** Whether the page is about to be printed: on paper all rows are drawn. */
 function usePrinting(): boolean {
   const [printing, setPrinting] = useState(false)
   useEffect(() => {

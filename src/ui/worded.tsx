@@ -6,6 +6,6 @@ export type Worded = (text: string) => string
 
 const Context = createContext<Worded>((text) => text)
 export const WordedProvider = Context
-/** A sentence put into those words where it stands. */
+/** A sentence in those words, in place. */
 export const Say = ({ children }: { children: string }) => useContext(Context)(children)
 export const useWorded = (): Worded => useContext(Context)

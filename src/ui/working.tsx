@@ -1,6 +1,6 @@
 import type { Thinking } from './use-worker'
 
-/** Long work that goes on: how far it is, and a way to give it up; or that was given up, and a way to go on. */
+/** Long work that goes on: progress and a way to cancel; or cancelled, and a way to resume. */
 export function Working({
   words,
   again,

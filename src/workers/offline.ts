@@ -5,7 +5,7 @@ import { registerRoute, setCatchHandler } from 'workbox-routing'
 import { CacheFirst, NetworkFirst, NetworkOnly } from 'workbox-strategies'
 
 /*
- * Opens the application where there is no connection: its code, and the pages of jobs without their jobs. How a job stands the page reads
+ * Opens the application where there is no connection: its code, and the pages of jobs without their jobs. The state of a job the page reads
  * from the device's own store, which every answer of the server updates; what is done on it waits in the outbox of the device.
  */
 
@@ -26,7 +26,7 @@ const PATIENCE_S = 5
 const code = new CacheFirst({ cacheName: FILES, plugins: [sound, new ExpirationPlugin({ maxEntries: 2 * CODE.length + 100 })] })
 const isCode = (sameOrigin: boolean, url: URL): boolean => sameOrigin && url.pathname.startsWith('/_next/static/')
 // A worker takes what it is to run from the fragment of its address, which no cache keeps: an answer without an address of its own lets
-// the one that was asked for stand.
+// the one that was asked for are kept.
 registerRoute(
   ({ sameOrigin, url, request }) => isCode(sameOrigin, url) && request.destination === 'worker',
   async (asked) => {
@@ -36,7 +36,7 @@ registerRoute(
 )
 registerRoute(({ sameOrigin, url }) => isCode(sameOrigin, url), code)
 registerRoute(({ request, url }) => request.mode === 'navigate' && url.pathname.startsWith('/api/'), new NetworkOnly())
-/** The page of a stage as it was kept, without its job; one for all its sheets, whichever stands in its address. */
+/** The page of a stage as it was kept, without its job; one for all its sheets, whichever is in its address. */
 const shellOf = async (url: URL): Promise<Response | undefined> =>
   (await caches.open(SHELLS)).match(url.pathname, { ignoreSearch: true, ignoreVary: true })
 registerRoute(
@@ -86,7 +86,7 @@ async function keepPages(pages: readonly string[]): Promise<void> {
     }),
   )
 }
-/** And the code they run, one file after another: whoever is at work goes first. */
+/** And the code they run, one file after another: people at work go first. */
 async function keepCode(): Promise<void> {
   const cache = await caches.open(FILES)
   for (const file of CODE) if (!(await cache.match(file))) await cache.add(file).catch(() => null)

@@ -3,7 +3,7 @@ import path from 'node:path'
 import { buildSync } from 'esbuild'
 
 /**
- * A module that stands on the whole core, in one piece and taken in at once: the runner takes each file apart by itself, and did nothing
+ * A module that uses the whole core, in one piece and taken in at once: the runner takes each file apart by itself, and did nothing
  * else for the first ten seconds of the browser tests.
  */
 export function bundled<T>(entry: string): T {

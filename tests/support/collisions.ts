@@ -28,7 +28,7 @@ interface Box {
   readonly top: number
   readonly bottom: number
 }
-/** Where the letters of a text stand, from the height of a capital to the foot of a g. */
+/** Where the letters of a text are, from the height of a capital to the foot of a g. */
 function boxOf(s: TextShape): Box {
   const wide = s.mono ? s.text.length * 0.62 * s.size : ems(s.text, s.bold === true) * s.size
   const left = s.anchor === 'middle' ? s.x - wide / 2 : s.anchor === 'end' ? s.x - wide : s.x
@@ -103,7 +103,7 @@ export interface Collisions {
   readonly crossed: readonly string[]
 }
 
-/** Every collision in a drawing, each told in words. */
+/** Every collision in a drawing, each given in words. */
 export function collisionsIn(drawing: Drawing): Collisions {
   const { shapes, width, height, title } = drawing
   const texts = shapes.flatMap((s, at) => (s.kind === 'text' && s.text.trim() ? [{ s, at, box: boxOf(s) }] : []))

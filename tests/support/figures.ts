@@ -46,7 +46,7 @@ async function fileOf(page: Page, id: string): Promise<{ job: Job; report: Repor
 /** Until it holds; asked again soon, as a page takes some hundredths of a second. */
 const settles = (check: () => Promise<void>) => expect(check).toPass({ timeout: 25_000, intervals: [20, 50, 100, 250, 500, 1000] })
 const plain = (text: string) => text.replaceAll(/\s+/g, ' ').trim()
-/** What stands in each cell of each row, all read at once. */
+/** What is in each cell of each row, all read at once. */
 const cellsOf = async (rows: Locator): Promise<string[][]> =>
   (await rows.evaluateAll((list) => list.map((r) => [...r.querySelectorAll('td, th')].map((c) => c.textContent)))).map((r) => r.map(plain))
 
@@ -133,7 +133,7 @@ async function raceways(page: Page, id: string, report: Report) {
   }
 }
 
-/** What a drawing of the core says, word for word, stands in the drawing on the page. */
+/** What a drawing of the core says, word for word, is in the drawing on the page. */
 async function drawn(where: Locator, { shapes, title }: Drawing) {
   const wanted = shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : []))
   await settles(async () => {
@@ -171,7 +171,7 @@ const aheadFor = (job: Job, circuit: string) => evaluate(job, []).byCircuit.get(
 
 async function sources(page: Page, { job, report }: { job: Job; report: Report }, { circuit }: CircuitReport) {
   await page.getByLabel('Current circuit').selectOption(circuit.id)
-  // Where it stands is known of what stands in the building; of the rest nobody said it.
+  // The place of what is in the building is known; that of the rest was not recorded.
   const wanted = wantedBy(read(job), circuit, whereItStands(read(job), circuit)?.room ?? null)
   const list = wanted ? sourceCandidates(read(job), report.survey, wanted) : []
   const rows = drawing(page, 'Survey').locator('tbody tr')
@@ -185,7 +185,7 @@ async function sources(page: Page, { job, report }: { job: Job; report: Report }
   })
 }
 
-/** Sheets that are a drawing: what stands in it is what the core draws. */
+/** Sheets that are a drawing: what is in it is what the core draws. */
 async function drawings(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
   const read1 = read(job)
   const units = unitsFor('world', job.region)

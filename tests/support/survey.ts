@@ -47,7 +47,7 @@ export async function traceAll(page: Page, deadIn: (place: string) => readonly s
   return asked
 }
 
-/** Every point that hangs beyond a place, from each point's parent. */
+/** Every point that is fed beyond a place, from each point's parent. */
 export const beyondIn =
   (parents: Readonly<Record<string, string>>) =>
   (place: string): string[] => {

@@ -48,7 +48,7 @@ export async function goToSheet(page: Page, job: string, of: StageId, wanted?: s
   await expect(page.locator(`section[aria-label="${name}: the drawing"]`)).toBeVisible()
 }
 
-/** Everything entered so far stands on the server. */
+/** Everything entered so far is on the server. */
 export async function saved(page: Page) {
   await expect(page.locator('[aria-live]', { hasText: /^Saved$/ })).toBeAttached()
 }
@@ -78,7 +78,7 @@ export function soundReading(expected: string): string {
 
 const testRows = (page: Page) => page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr')
 
-/** Makes one test of the list, with a reading as it should be; it is picked unless the page stands at it already. */
+/** Makes one test of the list, with a reading as it should be; it is selected unless it is open already. */
 async function makeTest(page: Page, row: Locator) {
   const working = page.locator('aside')
   const pick = row.getByRole('button')

@@ -61,7 +61,7 @@ export function formatTorque(nm: number, units: UnitSystem): string {
   return units === 'metric' ? `${trim(nm, 2)} N·m` : `${trim(nm / NM_PER_LBF_IN, 1)} lbf·in`
 }
 
-/** A conductor size as printed: "2.5 mm2" → "2.5 mm²"; AWG sizes stand as they are. */
+/** A conductor size as printed: "2.5 mm2" → "2.5 mm²"; AWG sizes stay as they are. */
 export const formatSize = (size: string): string => size.replace('mm2', 'mm²')
 
 /** Words that begin a line, as they stand within one. */

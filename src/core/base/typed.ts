@@ -53,7 +53,7 @@ const glyphs: Readonly<Record<string, string>> = {
 
 /**
  * The figure alone: a point or a comma for the decimals, commas, points, spaces or apostrophes between thousands, and fractions such as
- * 3/4, 9 1/2 or 9½. A comma before exactly three figures, with no nought before it, stands between thousands: "1,200" is 1200 and
+ * 3/4, 9 1/2 or 9½. A comma before exactly three figures, with no zero before it, separates thousands: "1,200" is 1200 and
  * "12,5" is 12.5.
  */
 function figure(text: string): number | null {
@@ -94,7 +94,7 @@ const tidy = (v: number): number => Number(v.toPrecision(12))
  * One reading of what people type, for every field, paste and table: "4.5 kW" in a field of watts is 4500, "13' 9 1/2" in one of metres
  * 4.2037. A figure without a unit is in the unit of the field.
  *
- * @param unit the unit the value is wanted in, as it stands beside the field; null for a bare number.
+ * @param unit the unit the value is wanted in, as it is shown next to the field; null for a bare number.
  */
 export function readTyped(text: string, unit: string | null): Typed {
   const plus = /^([^+]*\d[^+]*?)\s*\+\s*(\p{L}*)$/u.exec(text.trim())

@@ -74,7 +74,7 @@ export function plannedFor(job: Installation, report: Worked): BoardDevice | nul
   const { design, result } = chosen
   const [way] = circuit.ways
   if (!result?.breakerA) return null
-  // A circuit that goes on from a point of another has that one's device.
+  // A circuit that continues from a point of another has that one's device.
   if (circuit.source && circuit.source.kind !== 'board') return null
   const { typedBreakers } = worlds[job.region]
   const shared = boardProtection(job, circuit).kind === 'device'

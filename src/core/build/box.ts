@@ -24,12 +24,12 @@ export interface DeviceAt {
   readonly point: string
   readonly kind: DeviceKind
   readonly broken: readonly string[]
-  /** Which of the ways of numbering was found; none: nobody tested it. */
+  /** Which of the ways of numbering was found; none: not tested. */
   readonly pairing?: number
   /** Torque of its terminals as it was read, in newton metres. */
   readonly torqueNm?: number
 }
-/** A point that stands in a box, with what its accessory runs on. */
+/** A point that is in a box, with what its accessory runs on. */
 export interface StandsIn {
   readonly id: string
   readonly name: string
@@ -46,11 +46,11 @@ export interface StandsIn {
 /** One box opened: what comes into it, what is in it, and where each end goes. */
 export interface Box {
   readonly id: string
-  /** Called as what stands in it. */
+  /** Called as what is in it. */
   readonly name: string
-  /** Points of circuits of the job that stand in it, of one circuit or several. */
+  /** Points of circuits of the job that are in it, of one circuit or several. */
   readonly points: readonly StandsIn[]
-  /** Points that stand in it too and that no circuit of the job wires. */
+  /** Points that are in it too and that no circuit of the job wires. */
   readonly besides: readonly string[]
   readonly cables: readonly CableAt[]
   readonly devices: readonly DeviceAt[]
@@ -361,7 +361,7 @@ const inBox = once((points: Installation['points']): ReadonlyMap<string, readonl
   return map
 })
 
-/** The circuits that wire what stands in a box, each point once; the one that asks has the first say of a point that two reach. */
+/** The circuits that wire what is in a box, each point once; the one that asks has the first say of a point that two reach. */
 function standing(job: Installation, of: ReadonlyMap<string, Worked>, report: Worked, box: string) {
   const ids = inBox(job.points).get(box) ?? []
   const circuits = ids.map((id) => (boxPoints(report).some((p) => p.id === id) ? report : of.get(job.circuitOfPoint.get(id) ?? '')))
@@ -377,7 +377,7 @@ function standing(job: Installation, of: ReadonlyMap<string, Worked>, report: Wo
   return { wired, besides: ids.filter((id) => !wired.some((w) => w.point.id === id)) }
 }
 
-/** The box in which a point of a circuit stands, as it will be wired: as it was recorded, or the standard way. */
+/** The box in which a point of a circuit is, as it will be wired: as it was recorded, or the standard way. */
 export function boxOf(job: Installation, of: ReadonlyMap<string, Worked>, report: Worked, { box }: PlacedPoint): Box {
   const { wired, besides } = standing(job, of, report, box.id)
   const here = new Set(wired.map((w) => w.point.id))

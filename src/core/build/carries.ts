@@ -68,7 +68,7 @@ export interface Place {
   readonly inLoop: boolean
   /** Cables that leave here for the next point of the loop. */
   readonly loop: ReadonlySet<string>
-  /** The line as it arrives, and as it goes on to the points beyond. */
+  /** The line as it arrives, and as it continues to the points beyond. */
   readonly lineIn: Signal
   readonly lineOut: Signal
   /** The line that what is here runs from: switched, where a switch elsewhere controls it; a fan and a light may have one each. */
@@ -234,7 +234,7 @@ function draftOf(region: RegionId, circuit: Circuit, design: Design, point: Plac
   }
 }
 
-/** The light that a switch at the end of a leg hangs from. */
+/** The light that feeds a switch at the end of a leg. */
 function lightBefore(point: PlacedPoint, { parent, order }: Tree): PlacedPoint | null {
   for (let at = parent.get(point.id) ?? null; at !== null; at = parent.get(at) ?? null) {
     const before = order.find((p) => p.id === at)
@@ -282,7 +282,7 @@ function inLine(of: readonly Draft[], { order }: Tree): readonly Draft[] {
   return [...ends.slice(0, 1), ...between, ...ends.slice(1)]
 }
 
-/** The line that arrives at each place and goes on from it, and the one its load runs from. */
+/** The line that arrives at each place and continues from it, and the one its load runs from. */
 function linesOf(drafts: readonly Draft[], tree: Tree, sets: readonly SwitchSet[], system: CircuitSystem): ReadonlyMap<string, Place> {
   const by = grouped(
     sets.flatMap((s) => s.loads.flatMap((load) => (s.switches.includes(load) ? [] : [{ load, set: s.id }]))),

@@ -29,11 +29,11 @@ export interface BoxReport {
 
 /** What the box must hold, from the circuits as they are designed. */
 export interface BoxContents {
-  /** What stands in it; none in a joint box. */
+  /** What is in it; none in a joint box. */
   readonly fitted: readonly Accessory[]
-  /** Points that stand in it and that no circuit of the job wires: what they bring with them is not known. */
+  /** Points that are in it and that no circuit of the job wires: what they bring with them is not known. */
   readonly unknown: readonly string[]
-  /** Widths in gangs of all that stands in it side by side. */
+  /** Widths in gangs of all that is in it side by side. */
   readonly gangs: readonly (1 | 2)[]
   /** The thickest line conductor that comes to the accessory. */
   readonly size: string
@@ -57,7 +57,7 @@ export function platesOf<T>(
   )
 }
 /**
- * Widths in gangs of what stands in a box side by side. A light is no device on a yoke; in the metric worlds plate switches and modules of
+ * Widths in gangs of what is in a box side by side. A light is no device on a yoke; in the metric worlds plate switches and modules of
  * a grid share plates.
  */
 export function widthsOf(fitted: readonly (Accessory | undefined)[]): readonly (1 | 2)[] {
@@ -178,7 +178,7 @@ function use(
 type Environment = Installation['brief']['environment']
 const isWet = (environment: Environment): boolean => environment === 'wet' || environment === 'outdoors'
 
-/** The wettest place that any of these points of a circuit stands in; null while none is known to be wet and one is not known. */
+/** The wettest place that any of these points of a circuit is in; null while none is known to be wet and one is not known. */
 export function wettestOf(
   job: Installation,
   circuit: Pick<Circuit, 'environment' | 'points'>,

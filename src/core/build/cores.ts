@@ -31,7 +31,7 @@ export interface CableAt {
   readonly id: string
   /** The point at which it ends here. */
   readonly point: string
-  /** It brings power, it goes on to further points, or it goes to what the device here feeds. */
+  /** It brings power, it continues to further points, or it goes to what the device here feeds. */
   readonly side: 'feed' | 'onward' | 'load'
   readonly circuit: string
   readonly circuitName: string
@@ -159,5 +159,5 @@ export function applianceCable(job: Installation, report: Worked, place: Place):
   }
 }
 
-/** Metres of a cable; null: nobody said. */
+/** Metres of a cable; null: not said. */
 export const metresOf = (k: CableAt): number | null => (k.recorded ? cableM(k.recorded) : null)

@@ -89,7 +89,7 @@ function fanFindings(job: Installation, { fan }: MountRecord, box: BoxKind | nul
   return [say('mount-fan', 'warning', words, '314.27(C)')]
 }
 
-/** Neighbours that stand nearly, and not quite, at one height. */
+/** Neighbours that are nearly, and not quite, at one height. */
 const lineFindings = (
   { heightMm }: PlacedPoint,
   neighbours: readonly Pick<PlacedPoint, 'id' | 'name' | 'heightMm'>[],

@@ -78,7 +78,7 @@ describe.each(regionIds)('a point that is taken out in %s', (region) => {
     expect(rules('capped')).not.toContain('feed-drawn-out')
     expect(rules('made-good', 'far')).not.toContain('feed-drawn-out')
   })
-  it('leaves a label on its blank cover, that says what goes on through it', () => {
+  it('leaves a label on its blank cover, that says what continues through it', () => {
     const { labels } = outOf(made(gone('near', 'capped'), there(region)))
     expect(labels.find((l) => l.at === 'near')!.lines).toEqual(['Joint, was Near the door: goes on to Far wall', 'Wax room'])
     expect(outOf(made(gone('near', 'pulled-out'), there(region))).labels.some((l) => l.at === 'near')).toBe(false)

@@ -16,13 +16,13 @@ export interface Removed {
   readonly point: Point
   /** Other points stay in its box. */
   readonly stays: boolean
-  /** What is left; null: nobody decided. In a box where others stay its conductors are capped or joined. */
+  /** What is left; null: not decided. In a box where others stay its conductors are capped or joined. */
   readonly left: NonNullable<BoxRecord['left']> | null
   /** Points that stay and are fed through it. */
   readonly through: readonly Point[]
-  /** The way it hangs on; null: nobody traced it. */
+  /** The way it is on; null: not traced. */
   readonly way: string | null
-  /** Cables that come to its box; null: nobody opened it. */
+  /** Cables that come to its box; null: not opened. */
   readonly cables: number | null
 }
 

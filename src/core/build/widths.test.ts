@@ -4,7 +4,7 @@ import { widthsOf } from './choose-box'
 
 const of = (...ids: string[]) => widthsOf(ids.map((id) => accessory(id)!)).reduce<number>((n, w) => n + w, 0)
 
-describe('how wide what stands in a box is', () => {
+describe('how wide what is in a box is', () => {
   it('counts up to three plate switches as one gang in the metric worlds, a fourth as another', () => {
     expect(of('uk-switch-1p')).toBe(1)
     expect(of('uk-switch-1p', 'uk-two-way', 'uk-dimmer')).toBe(1)

@@ -33,7 +33,7 @@ export interface Bay {
   readonly cavity: Heights | null
   /** On its face, as far from it as a conduit is. */
   readonly face: Heights
-  /** Behind a base cabinet that stands before it, at the floor; null: none does. */
+  /** Behind a base cabinet that is before it, at the floor; null: there is none. */
   readonly behind: number | null
   readonly room: Room
   readonly side: Side
@@ -42,16 +42,16 @@ export interface Bay {
   readonly fromM: number
   readonly toM: number
   readonly midM: number
-  /** How high a nogging stands in it; null: none does, as far as is known. */
+  /** How high up a nogging is in it; null: there is none, as far as is known. */
   readonly noggingM: number | null
-  /** Whether nothing stands in it between two heights above its floor; and whether nothing stands before its face. */
+  /** Whether nothing is in it between two heights above its floor; and whether nothing is before its face. */
   readonly clear: (low: number, high: number) => boolean
   readonly clearFace: (low: number, high: number) => boolean
   /** And on its outer face, of an outer wall. */
   readonly clearOut: (low: number, high: number) => boolean
 }
 
-/** Whether nothing stands in a stretch of wall between two heights. */
+/** Whether nothing is in a stretch of wall between two heights. */
 const free = (gaps: readonly Gap[], fromM: number, toM: number, low: number, high: number): boolean =>
   !gaps.some((g) => g.fromM < toM - 1e-9 && g.toM > fromM + 1e-9 && g.sillM < high + 1e-9 && g.headM > low + 1e-9)
 
@@ -83,7 +83,7 @@ function endedAt(bounds: readonly number[], open: readonly { readonly fromM: num
 /** A stretch of wall shorter than this is none. */
 const LEAST_WALL_M = 0.02
 
-/** A bay from stud to stud, with what stands in it and before it. */
+/** A bay from stud to stud, with what is in it and before it. */
 function bayOf(b: Builder, room: Room, side: Side, [fromM, toM]: readonly [number, number], gaps: readonly Gap[]): Bay {
   const atM = (fromM + toM) / 2
   const midM = Math.min(MID_M, (room.head - room.foot) / 2)
@@ -102,7 +102,7 @@ function bayOf(b: Builder, room: Room, side: Side, [fromM, toM]: readonly [numbe
       head: b.node(x, y, room.head),
     }
   }
-  // There is room for a cable behind cabinets, where nothing else stands at the floor.
+  // There is room for a cable behind cabinets, where nothing else is at the floor.
   const atFloor = onFace.filter((g) => g.fromM < toM - 1e-9 && g.toM > fromM + 1e-9 && g.sillM < midM)
   const led = atFloor.length > 0 && atFloor.every((g) => g.what === 'cabinets')
   return {
@@ -252,10 +252,10 @@ export function storeys(b: Builder, bays: readonly Bay[]): void {
 /** A wall stands on another where it is so near to it, seen from above. */
 const ABOVE_M = 0.35
 
-/** A point or a board stands in the bay it is in, at its own height. */
+/** A point or a board is in a bay of its wall, at its own height. */
 export function fixture(b: Builder, bays: readonly Bay[], f: Fixture, opens: readonly Open[]): void {
   const room = b.rooms.find((r) => r.id === f.room)
-  // Where there is no wall nothing stands at one.
+  // Where there is no wall nothing can be on one.
   if (!room || openIn(opens, room, f.side).some((o) => f.atM > o.fromM + 1e-9 && f.atM < o.toM - 1e-9)) return
   const own = bays.filter((bay) => bay.room.id === f.room && bay.side === f.side)
   const aside = (bay: Bay) => Math.max(bay.fromM - f.atM, f.atM - bay.toM, 0)
@@ -267,7 +267,7 @@ export function fixture(b: Builder, bays: readonly Bay[], f: Fixture, opens: rea
   b.of.set(f.id, n)
   // What is in a cabinet is reached behind it.
   if (bay.behind !== null && !bay.clearFace(f.heightM, f.heightM)) b.join('cabinets', onWall(f.room, f.side), n, bay.behind)
-  // Up or down its bay, past nothing that stands in it.
+  // Up or down its bay, past nothing that is in it.
   const ends = [
     [wall.foot, 0],
     [wall.mid, bay.midM],

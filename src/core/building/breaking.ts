@@ -6,7 +6,7 @@ import type { Part } from './steps'
 import { ATTIC_M, labelOf, type Ways } from './ways'
 
 type Place = readonly [x: number, y: number, z: number]
-/** Where a joint box stands: in or on a wall, along it from its west or south end; or above a ceiling. */
+/** Where a joint box is: in or on a wall, along it from its west or south end; or above a ceiling. */
 export const jointSpotSchema = z.union([
   z.strictObject({ room: z.string(), side: z.enum(sides), atM: z.number(), heightM: z.number() }),
   z.strictObject({ room: z.string(), eastM: z.number(), northM: z.number() }),
@@ -17,10 +17,10 @@ export type JointSpot = z.output<typeof jointSpotSchema>
 export const JOINT_MIN = 25
 /** A place so far from a line lies on it. */
 const ON_M = 0.03
-/** A joint box stands so far from the ends of the cable at the least: nearer, the cable is taken up there. */
+/** The least distance of a joint box from the ends of the cable: nearer, the cable is taken up there. */
 const FROM_ENDS_M = 0.5
 
-/** The nodes where a joint box may stand along ways of cables: in the bays of walls, off floor and ceiling, and in an attic. */
+/** The nodes along the routes of cables where a joint box may be fitted: in the bays of walls, off floor and ceiling, and in an attic. */
 export function jointNodes(ways: Ways, near: Adjacency, paths: readonly (readonly Place[])[]): readonly number[] {
   const inAttic = (n: number) => {
     for (let k = near.from[n]!; k < near.from[n + 1]!; k++) if (labelOf(ways, near.edge[k]!).kind === 'attic') return true
@@ -41,7 +41,7 @@ export function jointNodes(ways: Ways, near: Adjacency, paths: readonly (readonl
   })
 }
 
-/** Where the joint box at a place of a way stands; null where none may. */
+/** Where the joint box at a place of a way is; null where none may be fitted. */
 export function jointSpot(ways: Ways, rooms: readonly Room[], at: Place): JointSpot | null {
   for (const [n, spot] of ways.boxes) if (distance(placeAt(ways, n), at) < ON_M) return { ...spot }
   const under = rooms.find(

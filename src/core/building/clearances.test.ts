@@ -53,7 +53,7 @@ describe('the thickness of the cable', () => {
       { holes: 1 },
     ),
   ]
-  it('fits the hole, or is not said to where nobody measured it', () => {
+  it('fits the hole, and is not claimed to where it was not measured', () => {
     expect(rules({ parts: bored, cableMm: 20 })).toEqual(['hole-too-small'])
     expect(rules({ parts: bored, cableMm: 19.9 })).toEqual([])
     expect(rules({ parts: bored, cableMm: null })).toEqual([])
@@ -79,7 +79,7 @@ describe('the thickness of the cable', () => {
     // In North America five times.
     expect([turn(60, 10, 'north-america'), turn(59, 10, 'north-america')]).toEqual([[], ['bend-too-tight']])
     expect(turn(89, null)).toEqual(['bend-not-known'])
-    // Of depth nobody measured another finding tells; in a solid wall, and where the maker says it, nothing is said here.
+    // Of depth not measured another finding tells; in a solid wall, and where the maker says it, nothing is said here.
     expect([turn(null, 10), turn(undefined, 10), turn(20, 10, 'southern-africa')]).toEqual([[], [], []])
   })
 })

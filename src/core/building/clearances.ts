@@ -22,13 +22,13 @@ export interface ClearancesAsked {
   readonly names: ReadonlyMap<string, string>
   readonly region: RegionId
   readonly holeMm: number
-  /** Of the cable, its larger side; null: nobody measured it. */
+  /** Of the cable, its larger side; null: not measured. */
   readonly cableMm: number | null
-  /** Of the studs of the wall that a part is in; null: nobody measured them; not said: it is in no hollow wall. */
+  /** Of the studs of the wall that a part is in; null: not measured; not said: it is in no hollow wall. */
   readonly depthOf: (part: Part) => number | null | undefined
   /** What runs inside walls; `hot`: it gets hot. */
   readonly hidden: readonly (AtWall & { readonly sillM: number; readonly headM: number; readonly hot: boolean })[]
-  /** Base cabinets with what room there is behind their drawers; null: nobody looked. */
+  /** Base cabinets with what room there is behind their drawers; null: not looked at. */
   readonly cabinets: readonly (AtWall & { readonly behindMm: number | null })[]
   /** Baths and showers. */
   readonly baths: readonly AtWall[]
@@ -36,7 +36,7 @@ export interface ClearancesAsked {
 
 /** And so far from a pipe or a duct, so that work on either harms the other not. */
 const PIPE_CLEAR_M = 0.05
-/** What holds a cable to the wall stands so far off it. */
+/** How far off the wall a cable is held by its clips. */
 const CLIP_MM = 10
 /** Where a cable turns out of the plane of a wall, within the depth of its studs. */
 const turningOut: readonly WayKind[] = ['emerge', 'out-hole', 'partition', 'corner']

@@ -89,7 +89,7 @@ describe('rooms out of lines', () => {
     expect(rooms.reduce((sum, r) => sum + r.lengthM * r.widthM, 0)).toBeCloseTo(14, 9)
     expect(asEntered(rooms)[1]!.beside).toMatchObject({ room: 0, open: true })
   })
-  it('are found in a moment whatever stands around them, and not where an outline is all corners', () => {
+  it('are found in a moment whatever is around them, and not where an outline is all corners', () => {
     // A room among a thousand short lines that part the sheet at every centimetre.
     const litter = Array.from({ length: 400 }, (_, i) => box(10 + i * 0.02, 10 + i * 0.02, 10.01 + i * 0.02, 10.01 + i * 0.02)).flat()
     expect(sizes([...box(0, 0, 20, 20), ...litter])).toEqual(['20.00 x 20.00'])
@@ -128,7 +128,7 @@ describe('rooms out of lines', () => {
     const metres = (least: number, most: number) => fc.integer({ min: least * 10, max: most * 10 }).map((n) => n / 10)
     fc.assert(
       fc.property(fc.array(fc.tuple(metres(1, 6), metres(1, 6)), { minLength: 1, maxLength: 6 }), metres(1, 4), (list, wide) => {
-        // A row of rooms along a passage: each is found, and stands where it stood.
+        // A row of rooms along a passage: each is found, where it was.
         let west = 0
         const boxes = list.map(([length, width]) => {
           const b = [west, 0, west + length, width] as const

@@ -20,7 +20,7 @@ export interface FromLines {
   readonly rooms: readonly FoundRoom[]
   /** Closed places whose outline has too many corners to be a room. */
   readonly jagged: number
-  /** Things that stand by themselves in a room, and are left out. */
+  /** Things that stand alone in a room, and are left out. */
   readonly loose: number
   /** Lines that stand askew to the walls, and are left out. */
   readonly askew: number
@@ -89,9 +89,9 @@ function between(sorted: readonly Stretch[], from: number, to: number): readonly
   return sorted.slice(low, end)
 }
 
-/** What hangs together and takes less room than this stands in a room, and is no wall. */
+/** Connected lines that take less room than this are something in a room, and is no wall. */
 const LEAST_HOUSE_M2 = 2
-/** Stretches without what stands by itself in the middle of a room: a table, a pillar, a letter drawn in lines. */
+/** Stretches without what stands alone in the middle of a room: a table, a pillar, a letter drawn in lines. */
 function withoutLoose(walls: readonly Stretch[]): { readonly kept: readonly Stretch[]; readonly loose: number } {
   const upright = walls.flatMap((w, i) => (w.level ? [] : [{ ...w, i }])).toSorted((p, q) => p.at - q.at)
   const up = walls.map((_, i) => i)
@@ -372,7 +372,7 @@ function largestIn(cells: ReadonlySet<string>, x: Lines, y: Lines): { readonly b
   return best!
 }
 
-/** Which side of one box another stands on, within what a wall takes; null where it stands on none. */
+/** Which side of one box another is on, within what a wall takes; null where it is on none. */
 function sideFacing(o: Box, b: Box, thick: number): Side | null {
   const meets = (from: number, to: number, p: number, q: number) => Math.min(to, q) - Math.max(from, p) > 0.1
   const near = (p: number, q: number) => q - p > -SAME_M && q - p <= thick

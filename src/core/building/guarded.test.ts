@@ -24,7 +24,7 @@ describe('supports', () => {
     const along = part('attic', [0, 0, 2.5], [3, 0, 2.5])
     expect(supportsOf(along, 'north-america').map(([x]) => Number(x.toFixed(2)))).toEqual([1.37, 2.74])
     const turned = supportsOf(part('attic', [0, 0, 2.5], [2, 0, 2.5], [2, 3, 2.5]), 'north-america')
-    // 1.37 on the first leg; 0.63 of the next stands there too, so that 0.74 is left after the turn.
+    // 1.37 on the first leg; 0.63 of the next is there too, so that 0.74 is left after the turn.
     expect(turned.map((p) => p.slice(0, 2).map((m) => Number(m.toFixed(2))))).toEqual([
       [1.37, 0],
       [2, 0.74],
@@ -46,7 +46,7 @@ describe('plates', () => {
     expect(over(89, 26)).toEqual([0])
     expect(over(89, 25)).toEqual([])
   })
-  it('are said of no stud that nobody measured, or that a hole would part', () => {
+  it('are said of no stud not measured, or that a hole would part', () => {
     expect(over(null, 26)).toEqual([])
     expect(over(undefined, 26)).toEqual([])
     expect(over(20, 26)).toEqual([])

@@ -9,7 +9,7 @@ import { inStuds, type Part } from './steps'
 /* How a way is guarded, and found again once it is hidden: steel plates, and zones in which a cable is looked for. */
 
 type Place = readonly [x: number, y: number, z: number]
-/** Parts whose holes come so near a face of the wall that a steel plate goes over each; of studs nobody measured nothing is said. */
+/** Parts whose holes come so near a face of the wall that a steel plate goes over each; of studs not measured nothing is said. */
 export function plated(
   parts: readonly Part[],
   region: RegionId,

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { InputError } from '../base/input-error'
 
 /*
- * A building as it is measured: rooms that are boxes beside each other, what stands in their walls, and how it is built. Metres; x to the
+ * A building as it is measured: rooms that are boxes beside each other, what is in their walls, and how it is built. Metres; x to the
  * east, y to the north, z up from the lowest floor.
  */
 export const sides = ['north', 'east', 'south', 'west'] as const
@@ -25,10 +25,10 @@ export const roomInput = z.strictObject({
   joists: joistsInput.optional(),
   flat: z.boolean().optional(),
   slab: z.boolean().optional(),
-  /** Its south-west corner; of a room that is given none, from what it stands beside. */
+  /** Its south-west corner; of a room that is given none, from what it is next to. */
   at: z.tuple([z.number().min(-1000).max(1000), z.number().min(-1000).max(1000)]).optional(),
   /**
-   * It stands on this side of another room; `shiftM` along that side, east or north, from flush with its west or south end. `over`: on
+   * It is on this side of another room; `shiftM` along that side, east or north, from flush with its west or south end. `over`: on
    * another floor, so far to the east and north of that room's south-west corner.
    */
   beside: z
@@ -44,7 +44,7 @@ export const roomInput = z.strictObject({
 })
 export type RoomInput = z.output<typeof roomInput>
 
-/** What stands in a wall so that no cable goes through it: from `sillM` to `headM` above the floor. */
+/** What is in a wall so that no cable goes through it: from `sillM` to `headM` above the floor. */
 const opening = z.strictObject({
   id: z.string().min(1).max(64),
   ...place,
@@ -77,15 +77,15 @@ const built = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('timber'),
     studM: z.number().min(0.2).max(1.5),
-    /** Of a stud, from face to face of the lining; null: nobody measured it. */
+    /** Of a stud, from face to face of the lining; null: not measured. */
     depthMm: z.number().positive().max(1000).nullable().optional(),
-    /** How high above the floor noggings stand between its studs; null: there are none; not said: nobody looked. */
+    /** How high above the floor noggings are between its studs; null: there are none; missing: not recorded. */
     noggingM: z.number().positive().max(20).nullable().optional(),
   }),
   z.strictObject({ kind: z.literal('masonry') }),
 ])
 /**
- * What was found of a side: that it is built as others are not; where one of its studs stands, which gives the others; how high its
+ * What was found of a side: that it is built as others are not; where one of its studs is, which gives the others; how high its
  * noggings are, null where it has none; and whether its face may be opened.
  */
 const found = z.strictObject({
@@ -96,7 +96,7 @@ const found = z.strictObject({
   noggingM: z.number().positive().max(20).nullable().optional(),
   closed: z.boolean().default(false),
 })
-/** What stands in an attic or a crawl space, over a rectangle of a room, from its south-west corner. */
+/** What is in an attic or a crawl space, over a rectangle of a room, from its south-west corner. */
 const obstacle = z.strictObject({
   id: z.string().min(1).max(64),
   space: z.enum(['attic', 'crawl']),
@@ -134,7 +134,7 @@ export const buildingInput = z.strictObject({
   /** Whether cable may be led along the outside of the walls, in conduit. */
   outside: z.boolean().default(false),
   found: z.array(found).max(480).default([]),
-  /** The joists of floors and ceilings: which way they run, and how far apart; null: nobody looked. */
+  /** The joists of floors and ceilings: which way they run, and how far apart; null: not looked at. */
   joists: joistsInput.nullable().default(null),
   /** One joist that was found, which gives the others over and under its room: off its south wall where they run east, else its west. */
   foundJoists: z
@@ -165,8 +165,8 @@ export interface Room {
 }
 
 /**
- * Where each room lies, from those that are placed or stand beside one that is; the first lies at the origin where none is placed.
- * @throws InputError at a room that names no other, or that hangs on nothing.
+ * Where each room lies, from those that are placed or are next to one that is; the first lies at the origin where none is placed.
+ * @throws InputError at a room that names no other, or that is next to nothing.
  */
 export function placed({ rooms }: Pick<BuildingInput, 'rooms'>): readonly Room[] {
   const known = new Map<string, Room>()
@@ -210,7 +210,7 @@ export function placed({ rooms }: Pick<BuildingInput, 'rooms'>): readonly Room[]
   return rooms.map((r) => known.get(r.id)!)
 }
 
-/** Floors stand on each other, each as high as its highest room and what lies between; the lowest at nought. */
+/** Floors stand on each other, each as high as its highest room and what lies between; the lowest at zero. */
 function footOfFloors(rooms: readonly RoomInput[]): ReadonlyMap<number, number> {
   const floors = [...new Set(rooms.map((r) => r.floor))].toSorted((a, b) => a - b)
   let z = 0
@@ -260,7 +260,7 @@ function sameWall(rooms: readonly Room[], room: Room, side: Side, by: { readonly
   return Math.abs(aside) > ONE_WALL_M ? null : shift
 }
 
-/** What stands in a stretch of wall, as its room measures along it. */
+/** What is in a stretch of wall, as its room measures along it. */
 export interface Gap {
   readonly fromM: number
   readonly toM: number
@@ -340,8 +340,8 @@ export function studRow(building: BuildingInput, rooms: readonly Room[], room: R
 }
 
 /**
- * Where the bays of a side of a room begin and end: its row of studs, and those that stand at both sides of each door and window, in whose
- * place none of the row stands.
+ * Where the bays of a side of a room begin and end: its row of studs, and those that are at both sides of each door and window, in whose
+ * place no stud of the row is.
  */
 export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): readonly number[] {
   const row = studRow(building, rooms, room, side)
@@ -354,7 +354,7 @@ export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Ro
   return [0, ...[...row.slice(1, -1).filter((m) => apart(edges, m)), ...edges].toSorted((p, q) => p - q), wide]
 }
 
-/** How high the noggings of a side of a room are: as found, else as the walls are built; null where there are none, or nobody looked. */
+/** How high the noggings of a side of a room are: as found, else as the walls are built; null where there are none, or not looked at. */
 export function noggingOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): number | null {
   const made = builtOf(building, rooms, room, side)
   if (made.kind !== 'timber') return null
@@ -370,7 +370,7 @@ export function noggingsKnown(building: BuildingInput, rooms: readonly Room[], r
 }
 
 type Joisted = Pick<BuildingInput, 'joists' | 'foundJoists'>
-/** The joists over and under a room: its own, else as they are elsewhere; null: nobody looked. */
+/** The joists over and under a room: its own, else as they are elsewhere; null: not looked at. */
 export const joistsMade = ({ joists }: Joisted, room: Room): BuildingInput['joists'] => room.joists ?? joists
 /**
  * Where joists over and under a room lie, across the way they run: in step with one that was found, else from the edge of the room where

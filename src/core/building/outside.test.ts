@@ -57,14 +57,14 @@ describe('outer walls', () => {
 
 describe('a way along the outside', () => {
   const indoors = ['surface-corner', 'wall-hole']
-  it('leads round the corners to what stands on an outer face, where it may', () => {
+  it('leads round the corners to what is on an outer face, where it may', () => {
     const [best] = ask({}, 'yard', indoors).routes
     const kinds = best!.elements.map((e) => e.kind)
     expect(kinds).toContain('outside-corner')
     expect(kinds.filter((k) => k === 'out-hole')).toHaveLength(1)
     expect(best!.holes).toBe(1)
     expect(best!.elements.at(-1)!.to.map((v) => Math.round(v * 100) / 100)).toEqual([7.15, 1, 0.5])
-    // Where it may not, what stands outside is reached through its own wall.
+    // Where it may not, what is outside is reached through its own wall.
     const inside = ask({ outside: false }).routes[0]!.elements.map((e) => e.kind)
     expect(inside.at(-1)).toBe('out-hole')
     expect(inside).not.toContain('outside')
@@ -104,7 +104,7 @@ describe('a way along the outside', () => {
   })
 })
 
-it('what is put on an outer face stands outdoors, and is asked for again when it is brought in', () => {
+it('what is put on an outer face is outdoors, and is asked for again when it is brought in', () => {
   const spot = { side: 'north' as const, atM: 1, heightMm: 450, wall: 'w' }
   const job = after(
     newJob('united-kingdom', 'x', ''),

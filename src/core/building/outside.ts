@@ -42,7 +42,7 @@ export function outerWalls(rooms: readonly Room[]): readonly OuterWall[] {
     }),
   )
 }
-/** Whether what is said to stand on an outer face has the open behind its wall. */
+/** Whether what is said to be on an outer face has the open behind its wall. */
 export const standsOutside = (rooms: readonly Room[], { room, side, atM }: Pick<Fixture, 'room' | 'side' | 'atM'>): boolean =>
   outerWalls(rooms).some((w) => w.room.id === room && w.side === side && atM >= w.fromM && atM <= w.toM)
 /** How much of a side another room lies behind. */
@@ -56,7 +56,7 @@ function coveredBy(room: Room, side: Side, o: Room): (readonly [from: number, to
 }
 
 /**
- * Where the outer face of a stretch ends: on round a corner that stands out, at one that stands in, or straight on along the next room.
+ * Where the outer face of a stretch ends: on round a corner that stands out, at one that turns in, or straight on along the next room.
  */
 export function endsOf({ room, side, fromM, toM }: OuterWall, rooms: readonly Room[]): readonly (readonly [x: number, y: number])[] {
   const inside = (x: number, y: number) =>

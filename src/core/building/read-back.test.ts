@@ -105,12 +105,12 @@ describe('300 buildings', () => {
             rooms.find((r) => r.id === f.room)!,
             f.side,
           )
-          // At the very end of a wall it may be called either; of what stands outside, the open is behind its wall.
+          // At the very end of a wall it may be called either; of what is outside, the open is behind its wall.
           if (f.outside) return standsOutside(rooms, f)
           fc.pre(open.every((o) => Math.abs(f.atM - o.fromM) > 0.01 && Math.abs(f.atM - o.toM) > 0.01))
           return !open.some((o) => f.atM > o.fromM && f.atM < o.toM)
         })
-        // What would stand where there is no wall is refused, and the rest is as it was asked for.
+        // What would be placed where there is no wall is refused, and the rest is as it was asked for.
         if (!hangs) {
           loose++
           expect(() => route(input)).toThrow(/is at no wall/)
@@ -136,7 +136,7 @@ describe('300 buildings', () => {
             gone.set(kind, (gone.get(kind) ?? 0) + 1)
           }
           expect(r.cost).toBeGreaterThanOrEqual(out.routes[0]!.cost - 1e-9)
-          // Up and down a wall, or along it, never where something stands in it.
+          // Up and down a wall, or along it, never where something is in it.
           for (const e of r.elements)
             for (const o of input.building.openings) {
               const on =
@@ -155,7 +155,7 @@ describe('300 buildings', () => {
                 if (beside) expect(within(z - room.foot, o.sillM, o.headM)).toBe(false)
               }
             }
-          // A face that stays closed is neither opened nor bored; what stands in attic and crawl space is gone round.
+          // A face that stays closed is neither opened nor bored; what is in attic and crawl space is gone round.
           for (const e of r.elements) {
             const closed = input.building.found.some((f) => f.closed && f.room === e.room && f.side === e.side)
             if (closed) expect([e.kind, e.openings]).toEqual([e.kind === 'emerge' ? 'not out of it' : e.kind, 0])

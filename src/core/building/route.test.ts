@@ -116,7 +116,7 @@ const ask = (more: object, building: object = house) =>
 const places = (r: ReturnType<typeof ask>['routes'][number]) => r.elements.map((e) => `${e.kind} ${e.where}`)
 
 describe('a building', () => {
-  it('lies as its rooms stand beside each other', () => {
+  it('lies as its rooms are placed next to each other', () => {
     const [kitchen, store, hall] = placed(routeInput.shape.building.parse(house))
     expect(kitchen).toMatchObject({ west: 0, south: 0, east: 4.2, north: 3.1 })
     expect(store).toMatchObject({ west: 4.2, east: 7.2, south: 0 })
@@ -189,7 +189,7 @@ describe('routes', () => {
   it('never go through a door', () => {
     const door = { id: 'd', room: 'store', side: 'east', atM: 0.5, what: 'door', widthM: 1, headM: 2.1 }
     const barred = ask({}, { ...house, openings: [door] })
-    // The point stands in the door: nothing reaches it.
+    // The point is in the door: nothing reaches it.
     expect(barred.routes).toEqual([])
     expect(barred.findings[0]!.message).toContain('it is in a door')
   })
@@ -231,7 +231,7 @@ describe('routes', () => {
     })
     const [best] = ask({ forbid: ['surface'] }, ell(true)).routes
     expect(places(best!)).toEqual(expect.arrayContaining(['stud kitchen north', 'corner kitchen north to east', 'stud nook east']))
-    // The whole south side of the nook is open: nothing leads through it, and nothing can stand there.
+    // The whole south side of the nook is open: nothing leads through it, and nothing can be there.
     const edges = ask({ graph: true }, ell(true)).graph!
     expect(edges.edges.some(([, , , kind]) => kind === 'partition')).toBe(false)
     expect(ask({ graph: true }, ell(false)).graph!.edges.some(([, , , kind]) => kind === 'partition')).toBe(true)
@@ -301,7 +301,7 @@ describe('routes', () => {
     const past = ask({}, { ...house, openings: [pipe] }).routes
     for (const r of past) expect(r.elements.filter((e) => e.where === 'store east').map((e) => e.kind)).not.toContain('cavity')
   })
-  it('lead behind base cabinets, not over their doors, and reach what stands in one', () => {
+  it('lead behind base cabinets, not over their doors, and reach what is in one', () => {
     const cabinets = { id: 'k', room: 'kitchen', side: 'south', atM: 1, what: 'cabinets', widthM: 2.4, sillM: 0, headM: 0.9 }
     const solid = { ...house, attic: null, walls: { kind: 'masonry' }, openings: [cabinets] }
     const along = { from: { point: 'left' }, to: [{ point: 'right' }] }
@@ -522,7 +522,7 @@ describe('framing', () => {
       }),
     ).routes[0]!
   const noggings = (r: ReturnType<typeof asked>) => r.elements.filter((e) => e.kind === 'nogging').length
-  it('has noggings bored where one stands between the attic and what is low in the wall, and nowhere else', () => {
+  it('has noggings bored where one is between the attic and what is low in the wall, and nowhere else', () => {
     const timber = { kind: 'timber', studM: 0.4 }
     expect(noggings(asked(timber))).toBe(0)
     expect(noggings(asked({ ...timber, noggingM: null }))).toBe(0)
@@ -569,7 +569,7 @@ describe('framing', () => {
     expect(under({ runs: 'east', spacingM: 0.5 }).holes).toBe(0)
     expect(across(0)).toBeGreaterThan(5)
   })
-  it('ends a wall where it is open, so that what is left of it bears what stands there', () => {
+  it('ends a wall where it is open, so that what is left of it bears what is there', () => {
     const open = {
       rooms: [room, { ...room, id: 's', beside: { room: 'r', side: 'north', shiftM: 0.2, open: true } }],
       points: [{ id: 'p', room: 's', side: 'south', atM: 3.9, heightM: 0.3 }],

@@ -26,7 +26,7 @@ const end = z.union([
 ])
 type End = z.output<typeof end>
 const placeXyz = z.tuple([z.number(), z.number(), z.number()])
-/** Any place along ways of cables where a joint box may stand: the one that is reached at least cost. */
+/** Any place along the routes of cables where a joint box may be fitted: the one that is reached at least cost. */
 const along = z.strictObject({ along: z.array(z.array(placeXyz).min(2).max(400)).min(1).max(60) })
 const weight = z.number().min(0).max(1000)
 export const routeInput = z.strictObject({
@@ -82,7 +82,7 @@ const routeSchema = z.strictObject({
   holes: z.int(),
   openings: z.int(),
   findings: z.array(findingSchema),
-  /** Where the joint box stands, of a way that ends in a cable. */
+  /** Where the joint box is, of a way that ends in a cable. */
   joint: jointSpotSchema.optional(),
 })
 export const routeOutput = z.strictObject({
@@ -112,7 +112,7 @@ interface Built {
 let last: Built | null = null
 /**
  * All ways of a building. The one asked about last is kept: where one leads, and what is forbidden, changes nothing of it, and an obstacle
- * only the space that it stands in.
+ * only the space that it is in.
  */
 function graphOf(building: BuildingInput, weights: Weights): Built {
   const { obstacles, ...made } = building
@@ -204,7 +204,7 @@ export interface Reached {
 }
 export const cutFor = (lengthM: number): number => lengthM * (1 + SLACK_PART) + LOOP_M + 2 * TAIL_M
 
-/** The best way from one place to each of several, by their ids; of those that stand nowhere, or are not reached, none. */
+/** The best way from one place to each of several, by their ids; of those without a place, or not reached, none. */
 export function bestTo(building: BuildingInput, weights: Weights, forbid: readonly string[], from: string, to: readonly string[]) {
   const { ways, near } = graphOf(building, weights)
   const allowed = allowedBut(ways, forbid)
@@ -305,7 +305,7 @@ function noWay(ways: Ways, near: Adjacency, from: number, to: readonly number[],
   return { rule: 'no-way', severity: 'error' as const, clause: 'As the building was entered', message }
 }
 
-/** How an edge goes on from a node, to the millimetre. */
+/** How an edge continues from a node, to the millimetre. */
 function strideOf(ways: Ways, i: number, at: number): { readonly next: number; readonly key: string } {
   const next = beyond(ways, i, at)
   const [p, q] = [placeAt(ways, at), placeAt(ways, next)]

@@ -4,7 +4,7 @@
  */
 
 export type Place = readonly [x: number, y: number, z: number]
-/** Nodes that stand somewhere and edges that join two of them at a cost, in columns: a building has hundreds of thousands of them. */
+/** Nodes with a place and edges that join two of them at a cost, in columns: a building has hundreds of thousands of them. */
 export interface Graph {
   /** x, y and z of each node after those of the one before. */
   readonly at: Float64Array

@@ -178,9 +178,9 @@ export function openSpace(
   }
 }
 
-/** A cable keeps so far from what stands in an attic or under a floor. */
+/** How far a cable keeps from what is in an attic or under a floor. */
 const CLEAR_M = 0.02
-/** Whether a straight piece of cable in a space, from x and y to p and q, would go through what stands there; null: nothing does. */
+/** Whether a straight piece of cable in a space, from x and y to p and q, would go through what is there; null: nothing does. */
 export function barredIn(rooms: readonly Room[], obstacles: readonly Obstacle[]): Barred | null {
   const those = obstacles.flatMap((o) => {
     const room = rooms.find((r) => r.id === o.room)
@@ -216,7 +216,7 @@ function crosses(r: Pick<Room, 'west' | 'south' | 'east' | 'north'>, x: number, 
 
 const onCeiling = (room: string): Where => ({ name: `${room} ceiling`, room, side: null, beyond: null })
 const onFloor = (room: string): Where => ({ name: `${room} floor`, room, side: null, beyond: null })
-/** A point that stands at no wall. */
+/** A point that is at no wall. */
 interface OnRoom {
   readonly room: Room
   readonly node: number

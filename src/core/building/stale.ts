@@ -69,7 +69,7 @@ const noSpace =
     return there.every((p) => p.path.every(over)) ? null : `there is no ${words} over part of it`
   }
 
-/** What stands in the attic or under the floor, across the route. */
+/** What is in the attic or under the floor, across the route. */
 const obstacle =
   (kind: 'attic' | 'crawl', words: string): Check =>
   ({ parts, input, rooms }) => {
@@ -137,7 +137,7 @@ const checks: readonly Check[] = [
     const wall = insideWalls.includes(p.kind) ? wallOf(p, route) : null
     return wall !== null && builtOf(route.input, route.rooms, wall.room, wall.side).kind === 'masonry'
   }),
-  // A wall may go on beside the next room: what counts is that one stands there.
+  // A wall may continue beside the next room: what counts is that one is there.
   first('a wall on it has moved', (p, { rooms }) => {
     const { side } = p
     if (side === null || !inPlane.includes(p.kind)) return false

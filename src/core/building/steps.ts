@@ -21,7 +21,7 @@ export interface Part {
   readonly openings: number
   readonly path: readonly Place[]
 }
-/** What stands at a step in the drawings: a hole, an opening to make good, a cable laid, a fixing. */
+/** What is at a step in the drawings: a hole, an opening to make good, a cable laid, a fixing. */
 export type StepMark = 'hole' | 'opening' | 'cable' | 'close'
 export interface Step {
   readonly mark: StepMark
@@ -42,7 +42,7 @@ export interface StepsAsked {
   readonly units: UnitSystem
   /** Bored for the cable, in millimetres. */
   readonly holeMm: number
-  /** Head room at a place of a space; null: nobody measured it. */
+  /** Head room at a place of a space; null: not measured. */
   readonly headAt: (space: 'attic' | 'crawl', at: Place) => number | null
   /** Whether anybody looked for noggings in the wall of a part, and which way joists run. */
   readonly noggingsKnown: (part: Part) => boolean
@@ -266,9 +266,9 @@ export function routeSteps(a: StepsAsked): readonly Step[] {
 }
 
 interface Bored extends Pick<StepsAsked, 'parts' | 'region' | 'holeMm'> {
-  /** Of the studs of the wall that a part is in, from face to face; null: nobody measured them; not said: it is on none. */
+  /** Of the studs of the wall that a part is in, from face to face; null: not measured; not said: it is on none. */
   readonly depthOf: (part: Part) => number | null | undefined
-  /** Of a joist; null: nobody measured it. */
+  /** Of a joist; null: not measured. */
   readonly joistMm: number | null
 }
 export const inStuds: readonly WayKind[] = ['stud', 'nogging', 'corner', 'top-plates', 'storey']

@@ -8,10 +8,10 @@ import { Builder, type Mark, type Ways, type Weights } from './ways'
 export const waysOf = (building: BuildingInput, rooms: readonly Room[], weights: Weights): Ways =>
   waysRound(building, rooms, weights)(building.obstacles)
 
-/** An obstacle in the attic is moved more often than one under the floor: what is laid last is laid anew alone. */
+/** An obstacle in the attic is moved more often than one under the floor: what is laid last is rebuilt alone. */
 const spaces = ['crawl', 'attic'] as const
 /**
- * The graph of ways of a building round whatever stands in its attic and under its floor. Only what an obstacle changes is laid anew: a
+ * The graph of ways of a building round whatever is in its attic and under its floor. Only what an obstacle changes is rebuilt: a
  * graph that was asked for before is not to be used after the next.
  */
 export function waysRound(building: BuildingInput, rooms: readonly Room[], weights: Weights): (obstacles: readonly Obstacle[]) => Ways {

@@ -120,7 +120,7 @@ export interface Ways extends Graph {
   readonly across: Uint16Array
   /** The node of each point and board. */
   readonly of: ReadonlyMap<string, number>
-  /** Nodes in and on walls where a box may stand, with where that is. */
+  /** Nodes in and on walls where a box may be, with where that is. */
   readonly boxes: ReadonlyMap<number, BoxSpot>
 }
 export interface BoxSpot {
@@ -142,7 +142,7 @@ const columnsFor = (room: number) => ({
 })
 type Columns = ReturnType<typeof columnsFor>
 
-/** A label, where it stands among them; one that is not open leads nowhere. */
+/** A label, where it is among them; one that is not open leads nowhere. */
 interface Laid {
   readonly label: Label
   readonly at: number

@@ -87,7 +87,7 @@ describe('a pipe bent by its marks', () => {
     expect(bending(asked([stub, run])).arrows).toEqual([{ item: 0, fromEndMm: expect.closeTo(300 - 152.4, 6) }])
     expect(bending(asked([run, stub, run])).arrows).toEqual([])
     expect(bending(asked([run, stub], { takeUpMm: null })).arrows).toEqual([])
-    // A stub at the first end stands before its bend: the bend begins where the stub leaves it.
+    // A stub at the first end is before its bend: the bend begins where the stub leaves it.
     expect(bending(asked([stub, run])).bends[0]!.fromMm).toBeCloseTo(300 - R, 6)
     expect(bending(asked([run, stub])).bends[0]!.fromMm).toBeCloseTo(1000 - R, 6)
   })
@@ -145,7 +145,7 @@ describe('straps', () => {
     expect(lengthMm - at.at(-1)!).toBeLessThanOrEqual(900 + 1e-6)
     for (const [i, x] of at.entries()) if (i > 0) expect(x - at[i - 1]!).toBeLessThanOrEqual(3000 + 1e-6)
   }
-  it('stand near both ends and no further apart than is allowed', () => {
+  it('are near both ends and no further apart than is allowed', () => {
     fc.assert(fc.property(fc.double({ min: 100, max: 30_000, noNaN: true }), (lengthMm) => held(lengthMm, strapsAlong(lengthMm, rule))))
     expect(strapsAlong(4800, rule)).toEqual([900, 3900])
     expect(strapsAlong(4801, rule)).toHaveLength(3)

@@ -39,7 +39,7 @@ export interface Bending {
   /** Where a quarter bend is marked by the bender's arrow, from the end of its stub; by the item it is of. */
   readonly arrows: readonly { readonly item: number; readonly fromEndMm: number }[]
   readonly totalDegrees: number
-  /** Items after which a pull point must stand, so that no more than 360 degrees lie between two. NFPA 70 358.26, 352.26. */
+  /** Items after which a pull point must be, so that no more than 360 degrees lie between two. NFPA 70 358.26, 352.26. */
   readonly pullAfter: readonly number[]
 }
 
@@ -55,7 +55,7 @@ interface Corner {
   readonly atMm: number
 }
 
-/** Where the way turns, along its sharp corners; a stub that comes first stands at the first end, any other beyond its bend. */
+/** Where the way turns, along its sharp corners; a stub that comes first is at the first end, any other beyond its bend. */
 function cornersOf(items: readonly BendItem[]): { corners: Corner[]; lengthMm: number } {
   const corners: Corner[] = []
   let at = 0
@@ -74,7 +74,7 @@ function cornersOf(items: readonly BendItem[]): { corners: Corner[]; lengthMm: n
   return { corners, lengthMm: at }
 }
 
-/** Where a pull point must stand: as late as may be. */
+/** Where a pull point must be: as late as may be. */
 function pullPoints(items: readonly BendItem[]): number[] {
   const degrees = (i: BendItem) => (i.kind === 'straight' ? 0 : i.kind === 'offset' ? 2 * i.angleDeg : 90)
   const after: number[] = []
@@ -157,7 +157,7 @@ export function bending({ items, radiusMm, takeUpMm, stockMm }: BendingAsked): B
 
 /**
  * Where straps go, along the straight pipe, in millimetres from its first end: near both ends, no further apart than is allowed, and on no
- * bend. On straight pipe they stand evenly.
+ * bend. On straight pipe they are evenly spaced.
  */
 export function strapsAlong(
   lengthMm: number,

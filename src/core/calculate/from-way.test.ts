@@ -27,7 +27,7 @@ const found = (points: readonly object[], openings: readonly object[] = []) =>
   ).routes[0]!.elements
 
 describe('a pipe along a way', () => {
-  it('goes plumb and level between the places its ends stand at, into the corner between two walls', () => {
+  it('goes plumb and level between the places of its ends, into the corner between two walls', () => {
     // 60 mm off each wall: down, along the west wall into its corner, along the north wall, and up.
     const [tube, ...more] = tubesOf(found([{ id: 'p', room: 'r', side: 'north', atM: 3, heightM: 0.3 }]))
     expect(more).toEqual([])
@@ -65,7 +65,7 @@ describe('a pipe along a way', () => {
           try {
             return route(asked).routes
           } catch (e) {
-            // A point where there is no wall stands at none.
+            // A point where there is no wall is on none.
             if (e instanceof InputError) return []
             throw e
           }

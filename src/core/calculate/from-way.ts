@@ -61,7 +61,7 @@ function squared(parts: readonly RoutePart[]): readonly Place[] {
     }
   const end = parts.at(-1)!.path.at(-1)!
   places[places.length - 1] = end
-  // The last turn comes to stand straight before the end, and what leads to it stays plumb or level.
+  // The last turn is moved to straight before the end, and what leads to it stays plumb or level.
   if (places.length > 2) places[places.length - 2] = aligned(end, places.at(-2)!)
   return places.flatMap((p, i) => (i === 0 ? [p] : [...between(places[i - 1]!, p), p]))
 }

@@ -119,7 +119,7 @@ const loadCurrentA = (l: z.infer<typeof load>): number => l.amps ?? l.watts! / l
 
 const nextRating = (ratings: readonly number[], a: number): number | undefined => ratings.find((r) => atLeast(r, a))
 
-/** Runs the ampacity calculator for one size; its complaints are about keys that stand below `run` here. */
+/** Runs the ampacity calculator for one size; its complaints are about keys that are below `run` here. */
 function runAmpacity(input: SelectCircuitInput, size: string): Ampacity {
   try {
     const { region, cable, conductor } = input

@@ -10,7 +10,7 @@ const areas: Record<RacewayKind, Readonly<Record<string, number>>> = t.racewayIn
 export const racewayAreaIn2 = (kind: RacewayKind, tradeSize: string): number => areas[kind][tradeSize]!
 
 const conductorAreas: Record<'thwn-2' | 'bare', Readonly<Record<string, number>>> = t.conductorAreaIn2
-/** Chapter 9 Tables 5 and 8, square inches; undefined where no row stands. */
+/** Chapter 9 Tables 5 and 8, square inches; undefined where there is no row. */
 export const conductorAreaIn2 = (insulation: 'thwn-2' | 'bare', size: string): number | undefined => conductorAreas[insulation][size]
 
 export const fillLimits = t.racewayFillLimit

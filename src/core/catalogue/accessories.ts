@@ -14,11 +14,11 @@ const byWorld: Readonly<Record<RegionId, readonly Accessory[]>> = {
 export const accessories: readonly Accessory[] = Object.values(byWorld).flat()
 
 export const accessoriesFor = (region: RegionId): readonly Accessory[] => byWorld[region]
-/** Whether there is an accessory of this world that can guard what hangs beyond it: one with a residual device and load terminals. */
+/** Whether there is an accessory of this world that can guard what is fed beyond it: one with a residual device and load terminals. */
 export const guardsFromOutlets = (region: RegionId): boolean => accessoriesFor(region).some(hasGuardedLoad)
 /** A residual device with terminals of its own for what it guards beyond its own outlets. */
 export const hasGuardedLoad = ({ residual, onward }: Accessory): boolean => residual && onward !== 'none'
-/** The same outlet with a residual device in it, and load terminals where what hangs beyond is to be guarded; undefined: none is listed. */
+/** The same outlet with a residual device in it, and load terminals where it guards what is downstream; undefined: none is listed. */
 export const guardingKind = (like: Accessory, guardsOn: boolean): Accessory | undefined =>
   accessories.find(
     (a) =>

@@ -135,7 +135,7 @@ const manners: ReadonlyMap<string, { readonly nature: LoadNature; readonly conti
 /** How an appliance draws its current and whether for three hours or more, by its id; undefined where the catalogue lacks it. */
 export const applianceManner = (id: string | null) => (id === null ? undefined : manners.get(id))
 
-/** Appliances that need a GFCI wherever they stand and however they are connected. NFPA 70 210.8(D). */
+/** Appliances that need a GFCI wherever they are and however they are connected. NFPA 70 210.8(D). */
 export const protectedAppliances: ReadonlySet<string> = new Set([
   'sump-pump',
   'dishwasher',

@@ -55,7 +55,7 @@ export interface Actuator {
   readonly positions: readonly string[]
 }
 
-/** A thing that stands in a box, by its terminals and what joins them. */
+/** A thing that is in a box, by its terminals and what joins them. */
 export interface DeviceKind {
   readonly id: string
   readonly name: string
@@ -89,7 +89,7 @@ const plain = (
   most = mostAt(region, screw),
 ): DeviceTerminal => ({ id, mark, screw, at, takes, most })
 
-/** Terminals of an accessory by name; a mark that stands twice is told apart by its order. */
+/** Terminals of an accessory by name; a mark that occurs twice is distinguished by its order. */
 function terminalsOf({ region, terminals }: Accessory): readonly DeviceTerminal[] {
   const seen = new Map<string, number>()
   return terminals.map((t: Terminal) => {

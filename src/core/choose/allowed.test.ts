@@ -13,7 +13,7 @@ const errors = (report: Report): string[] =>
       .filter((f) => f.severity === 'error' && f.rule !== 'reading-off-expectation')
       .map((f) => `${f.rule} ${f.circuit} ${f.about ?? ''}`),
   )
-/** Whole jobs whose circuits have named points, that are not wired by hand: what stands on a bench is as somebody put it. */
+/** Whole jobs whose circuits have named points, that are not wired by hand: what is on a bench is as somebody put it. */
 const jobs = readdirSync('tests/jobs')
   .filter((f) => /^(sound|base|na-|uk-|za-|demo-)/.test(f) && f.endsWith('.json') && !f.includes('by-hand'))
   .flatMap((f) => {
@@ -27,7 +27,7 @@ describe('an option that is offered as allowed', () => {
     const was = new Set(errors(before))
     for (const { circuit, chosen } of before.circuits) {
       const options = layOutOptions(read(job), circuit, chosen.design, chosen.fed) ?? []
-      // The cheapest that is allowed stands first, with each place of protection once.
+      // The cheapest that is allowed is first, with each place of protection once.
       const offered = options.filter((o, i) => o.refused.length === 0 && options.findIndex((x) => x.protection === o.protection) === i)
       for (const { patch, fit, words } of offered) {
         const taken = applyEdit(job, { kind: 'design.set', circuit: circuit.id, design: chosen.design.id, patch, fit: [...fit] }).job

@@ -15,7 +15,7 @@ const total = (job: ReturnType<typeof demo>) => {
   return offerOf(read(job), materialsOf(read(job), report), tasksOf(read(job), report)).total
 }
 
-describe('what could stand instead', () => {
+describe('what could be used instead', () => {
   it('is found for every accessory, box and cable of the demo jobs: with nothing more wrong, at the price it then has', () => {
     let found = 0
     for (const i of [0, 1, 2]) {
@@ -43,7 +43,7 @@ describe('what could stand instead', () => {
     expect(more).toEqual(more.toSorted((a, b) => a! - b!))
     expect(insteadOf(read(job), report, lines.find((l) => l.id.startsWith('breaker'))!.id, {})).toEqual([])
   })
-  it('stands side by side for each alternative of a circuit, and says where more is wrong with one', () => {
+  it('is side by side for each alternative of a circuit, and says where more is wrong with one', () => {
     const copy: Edit[] = [
       { kind: 'design.copy', circuit: 'c1', design: 'a', id: 'z', name: 'Dear' } as Edit,
       { kind: 'design.set', circuit: 'c1', design: 'z', patch: { minSize: '6 mm2' } } as Edit,

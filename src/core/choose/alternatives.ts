@@ -15,9 +15,9 @@ export interface Alternative {
   readonly id: string
   readonly name: string
   readonly edit: Edit
-  /** What it comes to more than what stands, work included; below nought: less; null: more of it is not known than now. */
+  /** What it costs more than what is planned, work included; below zero: less; null: more of it is not known than now. */
   readonly more: number | null
-  /** A usual figure of ours stands in it. */
+  /** One of our usual figures is part of it. */
   readonly usual: boolean
   /** What else is needed with it, and what no longer is, in words. */
   readonly changes: readonly string[]
@@ -97,7 +97,7 @@ function likeOf(job: Installation, what: 'accessory' | 'box' | 'cable', id: stri
   )
 }
 
-/** What could stand in place of a line of the materials so that the design finds no more wrong than now, the cheapest first. */
+/** What could replace a line of the materials so that the design finds no more wrong than now, the cheapest first. */
 export const insteadOf = (job: Installation, report: Report, line: string, minutes: MinutesTable): readonly Alternative[] =>
   candidates(job, line)
     .flatMap((c) => tried(job, report, c, line, minutes) ?? [])

@@ -12,7 +12,7 @@ export interface Curves {
   /** Between these two the breaker may trip; below the first it holds, above the second it has tripped. */
   readonly breaker: { readonly holds: readonly Point[]; readonly trips: readonly Point[] }
   readonly upstream: { readonly words: string; readonly holds: readonly Point[]; readonly trips: readonly Point[] } | null
-  /** What the cable stands for a time before its insulation is spoilt: k² S² = I² t. */
+  /** What the cable withstands for a time before its insulation is spoilt: k² S² = I² t. */
   readonly cable: readonly Point[]
   readonly loadA: number
   readonly start: { readonly amps: number; readonly seconds: number; readonly given: boolean } | null

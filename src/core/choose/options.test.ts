@@ -103,7 +103,7 @@ describe('the ways to build a circuit', () => {
     expect(layOutOptions(open, open.circuits[2]!, chosenDesign(open.circuits[2]!))).toBeNull()
   })
 
-  it('are not laid out with a length nobody measured taken for none: of one point among several, or the way back of a ring', () => {
+  it('are not laid out with a length not measured taken for none: of one point among several, or the way back of a ring', () => {
     const at = hall.circuits.findIndex((c) => c.kind === 'ring')
     const { id: circuit, points } = hall.circuits[at]!
     const options = (...edits: Edit[]) => optionsOf(demo(1, ...edits), at)
@@ -114,7 +114,7 @@ describe('the ways to build a circuit', () => {
 })
 
 describe('prices', () => {
-  it('of one’s own stand before the usual ones, for one job', () => {
+  it('of one’s own come before the usual ones, for one job', () => {
     const job = applyEdit(demo(1), { kind: 'price.set', name: 'an hour', amount: 99 }).job
     expect(priceOf(job, 'an hour')).toBe(99)
     expect(priceOf(demo(1), 'an hour')).not.toBe(99)
@@ -343,7 +343,7 @@ describe('time against current', () => {
 })
 
 describe('places for residual protection', () => {
-  it('cost by the outlet, and darken what hangs behind them', () => {
+  it('cost by the outlet, and darken what is behind them', () => {
     const job = demo(1)
     const ring = job.circuits[2]!
     const circuit = {

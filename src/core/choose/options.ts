@@ -30,7 +30,7 @@ export interface Option {
   readonly marginA: number
   readonly wattsLost: number
   readonly kwhAYear: number
-  /** The largest breaker that this cable would stand later. */
+  /** The largest breaker that this cable would allow later. */
   readonly laterA: number
   readonly protection: Design['residual']['at']
   /** What forbids it. */

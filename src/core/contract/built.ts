@@ -134,7 +134,7 @@ export const removedOutput = z.array(
   z.strictObject({ point: text, box: text, left: text.nullable(), feeds: z.array(text), steps: z.array(text) }),
 )
 
-/** A place in a box by a name that is told apart from those of other boxes. */
+/** A place in a box by a name that no other box has. */
 const placeId = (box: Box, to: string): string => (to === CAP ? CAP : `${box.id}:${to}`)
 
 /** A conductor end in a box: which cable, which core. */

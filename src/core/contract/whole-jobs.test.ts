@@ -69,7 +69,7 @@ function saidOf(file: string, base: string): readonly string[] {
 }
 
 describe('whole jobs', () => {
-  it.each(expected.filter((e) => e.sound).map((e) => [e.file, e] as const))('%s is sound: no error stands in it', (file, { never }) => {
+  it.each(expected.filter((e) => e.sound).map((e) => [e.file, e] as const))('%s is sound: no error is in it', (file, { never }) => {
     const found = findings(judged(file))
     expect(found.filter((f) => f.severity === 'error').map((f) => `${f.rule}: ${f.message}`)).toEqual([])
     if (never) expect(found.filter((f) => f.severity !== 'note' && new RegExp(never, 'i').test(words(f))).map(words)).toEqual([])

@@ -21,7 +21,7 @@ const circuitErrors = (job: Job): string[] =>
     .map((f) => f.rule)
 
 describe('the demo jobs', () => {
-  it.each([0, 1, 2, 3, 4])('are valid to the last key, and every step of them can be told in words (%i)', (i) => {
+  it.each([0, 1, 2, 3, 4])('are valid to the last key, and every step of them can be given in words (%i)', (i) => {
     expect(jobSchema.safeParse(make(i).record).success).toBe(true)
     let job = newJob(demoJobs[i]!.region, 'x', '')
     for (const e of demoJobs[i]!.edits) {

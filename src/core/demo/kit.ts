@@ -83,7 +83,7 @@ export const rooms = (
     name,
     patch: { floor, alongM, acrossM, finished },
   }))
-/** A wall, and the points that stand along it. */
+/** A wall, and the points that are along it. */
 export const wall = (
   id: string,
   room: string,
@@ -108,7 +108,7 @@ export const measured = (
     measured: { lengthM, widthM, heightM, beside: side && of ? { room: roomOf(of), side, shiftM: 0, northM: 0 } : null },
   }))
 type Beside = NonNullable<NonNullable<Extract<Edit, { kind: 'room.measure' }>['measured']>['beside']>['side']
-/** Where a point, or the main board, stands on a wall: from the left as one faces it, and how high. */
+/** Where a point, or the main board, is on a wall: from the left as one faces it, and how high. */
 export const standing = (id: string, room: string, side: Exclude<Beside, 'over'>, atM: number, heightMm: number): Edit => ({
   kind: 'place.put',
   what: id === 'main' ? 'board' : 'point',

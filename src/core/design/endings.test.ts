@@ -95,7 +95,7 @@ describe('what a circuit ends on', () => {
     expect(words).not.toMatch(/not chosen/)
   })
 
-  it('does not hold what stands at none of its points', () => {
+  it('does not hold what is at none of its points', () => {
     const { circuit, chosen } = reported('united-kingdom', design({ accessory: 'uk-socket-13' }), stops({ id: 'a', accessory: 'uk-fcu' }))
     expect(endingsOf(circuit, chosen.design).map((e) => e.fitted.id)).toEqual(['uk-fcu'])
   })
@@ -131,7 +131,7 @@ describe('what a circuit ends on', () => {
 describe('each kind of accessory', () => {
   const box = (kind: string, end?: string): Edit => ({ kind: 'box.set', ...c1, ...(end ? { end } : {}), patch: { kind } })
 
-  it('has a box of its own, judged by what stands in it', () => {
+  it('has a box of its own, judged by what is in it', () => {
     const { ends, findings } = reported('united-kingdom', ...kitchen, box('uk-metal-2g-35'), box('uk-metal-25', 'uk-fcu'))
     expect(ends.map((e) => [e.fitted?.id, e.where, e.boxReport.kind?.id])).toEqual([
       // Two cables enter the first of the chain and one the last: their boxes are counted apart.
@@ -223,7 +223,7 @@ describe('a residual device in an outlet along the circuit', () => {
     )
     return pointNeeds({ job, circuit, design: chosen.design, result: chosen.result, worked: chosen }).rows.map((r) => r.site.residual)
   }
-  it('guards what is plugged in there, and what hangs beyond only on its load side', () => {
+  it('guards what is plugged in there, and what is fed beyond only on its load side', () => {
     expect(guards('north-america', 'na-gfci-20', false)).toEqual([null, 'own', null, null, null])
     expect(guards('north-america', 'na-gfci-20', true)).toEqual([null, 'own', 'ahead', 'ahead', null])
   })
@@ -292,7 +292,7 @@ describe('the residual devices of a circuit', () => {
 })
 
 describe('two lines with a shared neutral', () => {
-  it('are tested between both lines and the neutral, whatever stands at one point', () => {
+  it('are tested between both lines and the neutral, whatever is at one point', () => {
     const { tests } = reported(
       'north-america',
       { kind: 'circuit.set', ...c1, patch: { kind: 'shared-neutral' } },

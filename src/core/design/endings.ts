@@ -63,7 +63,7 @@ export function systemOf(
   return only ?? (twoLines ? 'line-line' : 'line-neutral')
 }
 
-/** Whether it is said of every point what stands there. */
+/** Whether it is said of every point what is there. */
 export const allEndsChosen = ({ points }: Pick<Circuit, 'points'>, design: Ends): boolean =>
   (points.length ? points.filter((p) => p.kind !== 'box') : [null]).every((p) => fittedAt(design, p))
 
@@ -80,7 +80,7 @@ export function countFitted(
   return points.length ? points.filter(at).length : at(null) ? design.accessories : 0
 }
 
-/** "Counter; Fridge": where an ending stands; nothing where all points are alike. */
+/** "Counter; Fridge": where an ending is; nothing where all points are alike. */
 export const whereEnding = ({ points }: Ending, all: readonly Ending[]): string =>
   all.length > 1
     ? listed(

@@ -51,7 +51,7 @@ describe('a circuit on the board at the end of a feeder', () => {
     expect(bench.zsOhm! - alone.zsOhm!).toBeCloseTo(feeder.zsOhm! - 0.2, 9)
   })
 
-  it('stands behind the breaker of the feeder, and on its board', () => {
+  it('is behind the breaker of the feeder, and on its board', () => {
     const { upstream } = of(made('united-kingdom'), 'c1')
     expect(upstream.supply).toMatchObject({ board: 'Shed feeder', upstream: { kind: 'breaker', ratingA: 40 }, pscKa: 2 })
     expect(rule(made('united-kingdom', design('c1', { wantedBreakerA: 40 })), 'c1', 'selectivity')!.message).toContain('through 40 A')
@@ -148,7 +148,7 @@ describe('a feeder', () => {
     expect(of(made('united-kingdom'), 'c1').chosen.design.residual.at).toBe('board')
   })
 
-  it('is held against all that hangs on its board', () => {
+  it('is held against all that is on its board', () => {
     const job = made('united-kingdom', load('c1', { amount: 2300 }), load('f', { amount: 8 }))
     expect(rule(job, 'f', 'feeder-load')).toMatchObject({ severity: 'warning', message: expect.stringContaining('10 A') })
     expect(rule(applyEdit(job, load('f', { amount: 12 })).job, 'f', 'feeder-load')).toBeUndefined()

@@ -12,7 +12,7 @@ export interface Fed {
 /** What the board at the end of a feeder is called. */
 export const subBoardName = ({ load, name }: Pick<Circuit, 'load' | 'name'>): string => load.name || name
 
-/** What stands upstream of a circuit. */
+/** What is upstream of a circuit. */
 export interface Upstream {
   /** The supply as it is at the board the circuit leaves from. */
   readonly supply: Installation['supply']

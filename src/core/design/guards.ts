@@ -5,11 +5,11 @@ import { boardProtection, protectedAtBoard } from '../installation/protection'
 import { worlds } from '../region/worlds'
 import { fittedAt } from './endings'
 
-/* Which residual devices stand on a circuit, and what each of them guards. */
+/* Which residual devices are on a circuit, and what each of them guards. */
 
 /**
  * Points that a device in the first outlet guards: itself and those fed through it. A ring is fed from both ends, so
- * that there only what hangs on the first outlet as a spur is behind it.
+ * that there only what is on the first outlet as a spur is behind it.
  */
 export const behindFirst = (circuit: Wired): ReadonlySet<string> =>
   circuit.points[0] ? reachedThrough(circuit, circuit.points[0].id) : noPoints
@@ -72,16 +72,16 @@ export function withFits(circuit: Circuit, design: Design, fits: readonly GuardF
     design: at.has(null) ? { ...design, accessory: at.get(null)! } : design,
   }
 }
-/** A fused unit with a residual device through whose fuse what hangs beyond is fed: that is behind the device too. */
+/** A fused unit with a residual device whose fuse feeds what is beyond it: that is behind the device too. */
 const isGuardingUnit = ({ kind, residual }: Accessory, { fuseA }: CircuitPoint): boolean =>
   kind === 'connection-unit' && residual && fuseA !== null
 
-/** A residual device that a circuit stands behind, or that stands in one of its outlets. */
+/** A residual device that a circuit is behind, or that is in one of its outlets. */
 export interface GuardingDevice {
   /** The outlet it is in; null: the board, or the one end of a circuit without named points. */
   readonly point: CircuitPoint | null
   readonly atBoard: boolean
-  /** What it trips at, in milliamperes; null: nobody read it. */
+  /** What it trips at, in milliamperes; null: not read. */
   readonly tripMa: number | null
   /** The points that lose power with it; none named where the circuit has no named ones. */
   readonly guards: readonly CircuitPoint[]
@@ -101,7 +101,7 @@ export function guardingDevices(job: Installation, circuit: Circuit, design: Des
     const kind = fittedAt(design, p)
     const first = at === 'first' && p === points[0]
     if (!kind?.residual && !first) return []
-    // What the design counts on, whether or not what stands there can do it: that is for the wiring to show.
+    // What the design counts on, whether or not what is there can do it: that is for the wiring to show.
     const guards = first || p.guardsOn || (kind !== undefined && isGuardingUnit(kind, p))
     const beyond = guards ? reachedThrough(circuit, p.id) : new Set([p.id])
     return [{ point: p, atBoard: false, tripMa: personMa, guards: points.filter((x) => beyond.has(x.id)) }]

@@ -129,14 +129,14 @@ const ring = (points: Placed[], closeM: number | null = 10, ...edits: Edit[]) =>
     ...edits,
   )
 
-describe('a length that nobody measured', () => {
+describe('a length not measured', () => {
   const along = (lengthM: number | null) =>
     make('united-kingdom', [
       stop('a', { lengthM: 10, watts: 1150 }),
       stop('b', { from: 'a', lengthM, watts: 920 }),
       stop('c', { from: 'b', lengthM: 4, watts: 460 }),
     ])
-  it('leaves drop and loop unknown at all that hangs beyond it, and known before it', () => {
+  it('leaves drop and loop unknown at all that is fed beyond it, and known before it', () => {
     const { layout, result } = chosen(along(null))
     expect(layout!.points.map((p) => [p.distanceM, p.dropV === null, p.zsOhm === null])).toEqual([
       [10, false, false],
@@ -164,7 +164,7 @@ describe('a length that nobody measured', () => {
 })
 
 describe('a ring', () => {
-  it('shares its load between the legs by distance, and stands behind 32 A on 2.5 mm²', () => {
+  it('shares its load between the legs by distance, and is behind 32 A on 2.5 mm²', () => {
     const { layout, result } = chosen(ring([stop('a', { lengthM: 10, watts: 2300 }), stop('b', { lengthM: 20, watts: 2300 })], 10))
     // 40 m round: 10 A at 10 m and 10 A at 30 m.
     expect(layout!.legsA).toEqual({ out: 10, back: 10 })

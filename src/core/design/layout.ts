@@ -13,7 +13,7 @@ import { dataOf } from '../region/metric'
 
 const { ring: RING } = unitedKingdomTables
 
-/** One point of a circuit, worked out: what its cable carries, and how it stands at its end. */
+/** One point of a circuit, worked out: what its cable carries, and how it is at its end. */
 export interface PointReport {
   readonly point: CircuitPoint
   readonly size: string
@@ -96,7 +96,7 @@ function lineOf({ job, design, protective }: LayoutInput): Line {
 const ownA = (p: CircuitPoint, volts: number): number => Math.min((p.watts ?? 0) / volts, p.fuseA ?? Number.POSITIVE_INFINITY)
 const childrenOf = (points: readonly CircuitPoint[], id: string | null): CircuitPoint[] => points.filter((p) => p.from === id)
 
-/** Current through the cable that reaches a point: its own and all that hangs beyond. */
+/** Current through the cable that reaches a point: its own and all that is fed beyond. */
 function through(points: readonly CircuitPoint[], p: CircuitPoint, volts: number): number {
   return Math.min(
     ownA(p, volts) + childrenOf(points, p.id).reduce((sum, c) => sum + through(points, c, volts), 0),

@@ -63,7 +63,7 @@ export function nameplateA(load: Load, region: RegionId): number | null {
   return amount / volts / (powerFactor ?? 1)
 }
 
-/** What stands across a point: of two lines with a shared neutral 240 V where it is on both; elsewhere all are at the circuit's voltage. */
+/** The voltage across a point: of two lines with a shared neutral 240 V where it is on both; elsewhere all are at the circuit's voltage. */
 export const voltsAt = ({ kind, load }: Pick<Circuit, 'kind' | 'load'>, p: Pick<CircuitPoint, 'leg'> | null): number =>
   kind === 'shared-neutral' ? (p?.leg === 'AB' ? 240 : 120) : load.volts!
 

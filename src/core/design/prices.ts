@@ -7,7 +7,7 @@ const MM2_PER_CIRCULAR_MIL = 5.067075e-4
 export const areaMm2 = (size: string): number =>
   size.endsWith('AWG') ? naCircularMils(size) * MM2_PER_CIRCULAR_MIL : Number.parseFloat(size)
 
-/** What is priced, by name: pieces, and an hour of work. Usual figures, ours; a job's own stand before them. */
+/** What is priced, by name: pieces, and an hour of work. Usual figures, ours; a job's own come before them. */
 export const priceNames = [
   'breaker',
   'breaker with residual protection',

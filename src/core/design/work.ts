@@ -15,7 +15,7 @@ import { motorCircuit } from '../calculate/motor-circuit'
 import { dropOver3Percent, type Link, selectCircuit, type SelectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
 import { worlds } from '../region/worlds'
 
-/** One stretch of a cable, or what lies in one manner, as its size stands in it. */
+/** One stretch of a cable, or what lies in one manner, as its size is in it. */
 export interface SegmentReport {
   readonly conditions: Conditions
   readonly ampacityA: number
@@ -256,7 +256,7 @@ function carriesAt(circuit: Circuit, decides: Laid, laid: readonly Laid[]): (siz
   return (size, point) => Math.min(...(ways.get(point) ?? [plain]).map((p) => carriesIn(p.input, size)))
 }
 
-/** The smallest size with which every point stands within its limits; the result of what decides says breaker and least size. */
+/** The smallest size with which every point is within its limits; the result of what decides says breaker and least size. */
 function layOut(
   job: Installation,
   circuit: Circuit,
@@ -325,7 +325,7 @@ const withoutLength = <R extends { lengthM: number }>({ lengthM: _, ...run }: R)
 
 const mendedBySize = new Set(['point-voltage-drop', 'point-loop-too-high', 'branch-overloaded', 'ring-capacity', 'ring-leg-overloaded'])
 
-/** Rings stand behind 30 or 32 A whatever is plugged into them; another device is taken as wanted, and found wrong. */
+/** Rings are behind 30 or 32 A whatever is plugged into them; another device is taken as wanted, and found wrong. */
 function ringBreaker(requiredA: number, wantedA: number | null): number | null {
   const ratings = worlds['united-kingdom'].breakerRatingsA
   if (wantedA !== null && !(unitedKingdomTables.ring.deviceA as readonly number[]).includes(wantedA))

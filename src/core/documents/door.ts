@@ -44,7 +44,7 @@ function behindName(job: Installation, { residual }: Way): string {
 const byRoom = (points: readonly Pick<Point, 'name' | 'room'>[]): readonly string[] =>
   [...grouped(points, (p) => p.room)].map(([room, of]) => `${room && `${room}: `}${of.map((p) => p.name).join('; ')}`)
 
-/** Points that circuits of this job put on a way that is there, and circuits that begin at what hangs on it. */
+/** Points that circuits of this job put on a way that is there, and circuits that begin at what is on it. */
 function addedTo(job: Installation, circuits: Report['circuits'], way: Way, found: readonly string[]): readonly string[] {
   const on = circuits.filter(
     ({ circuit }) =>

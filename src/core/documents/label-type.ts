@@ -2,7 +2,7 @@
 
 /** Larger is not needed at arm’s length; below the last nothing is read. */
 export const [LARGEST, READ_WELL, SMALLEST] = [6, 2.5, 1.8]
-/** Lines stand so many ems apart. */
+/** Distance between lines, in ems. */
 export const LEADING = 1.25
 
 /** Ems that a line is wide: a letter of the mono face is up to 0.68, signs of the east and pictures are square. */

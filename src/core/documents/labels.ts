@@ -209,7 +209,7 @@ function foundLabels({ job, report, from }: Told, date: string): Label[] {
     }))
 }
 
-/** Over a joint that is hidden: where it is, for whoever looks for it. */
+/** Over a joint that is hidden: where it is, for a person who looks for it. */
 function hiddenLabels({ report, from }: Told, date: string): Label[] {
   return boxPoints(report)
     .filter((p) => p.hidden && (p.kind === 'box' || !fittedAt(report.chosen.design, p)))

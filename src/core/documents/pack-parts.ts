@@ -1,4 +1,4 @@
-/** The parts of the handover pack, in their order; a summary and the contents stand before them. */
+/** The parts of the handover pack, in their order; a summary and the contents come before them. */
 export const packParts = [
   { id: 'asked', name: 'What was asked and found' },
   { id: 'done', name: 'What was done, and why' },

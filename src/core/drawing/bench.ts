@@ -102,7 +102,7 @@ interface Section {
 }
 const TOP = 62
 
-/** Devices from behind side by side, and where each of their terminals stands. */
+/** Devices from behind side by side, and where each of their terminals is. */
 function devicesAt({ box, format }: Shown) {
   const { width, deviceW, deviceH } = formats[format]
   const across = format === 'wide' ? Math.max(1, Math.min(2, box.devices.length)) : 1
@@ -129,7 +129,7 @@ function roughlyAt(rows: readonly (readonly CableAt[])[], { width, spread }: { w
   return roughly
 }
 
-/** Where connectors stand: over what comes to them, so that as few conductors as can be cross. Says how many rows they take. */
+/** Where connectors are: over what comes to them, so that as few conductors as can be cross. Says how many rows they take. */
 function connectorsAt(
   { box, format, target }: Shown,
   terminals: ReadonlyMap<string, Point>,
@@ -220,7 +220,7 @@ function cablesIn(
   return { strokes, tags, sheaths, parts }
 }
 
-/** Tails between what stands in the box, where both their ends do. */
+/** Tails between what is in the box, where both their ends are in it. */
 const tailsIn = ({ box, at, target }: Shown, places: ReadonlyMap<string, Point>): Stroke[] =>
   box.bench.tails.flatMap((t) => {
     const [a, b] = (['a', 'b'] as const).map((s) => places.get(target.get(tailEndName(t.id, s)) ?? ''))
@@ -339,7 +339,7 @@ function deviceName(called: string, tabsOut: number, middle: number, y: number, 
   )
 }
 
-/** Amperes that flow into the box in a core; below nought, out of it. */
+/** Amperes that flow into the box in a core; below zero, out of it. */
 function flowIn(box: Box, live: Live | null, k: CableAt, e: CoreEnd): number {
   const along = live?.amps[`wire ${k.id} ${e.core}`] ?? live?.amps[`${k.point} ${e.name}`] ?? 0
   return k.recorded && isAt(k.recorded.to, k.point) ? along : -along

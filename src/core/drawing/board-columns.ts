@@ -51,7 +51,7 @@ function head(facts: BoardFacts, { shapes }: Sheet, rows: number): void {
   )
 }
 
-/** Which leg a row is on: the one leg filled, the other open, so that they are told apart without their letters. */
+/** Which leg a row is on: the one leg filled, the other open, so that they differ without their letters. */
 export function legBadge({ shapes }: Sheet, leg: 'A' | 'B', x: number, y: number, w: number, h: number): void {
   const [fill, ink] = leg === 'A' ? (['ink', 'sheet'] as const) : (['sheet', 'ink'] as const)
   shapes.push(
@@ -73,7 +73,7 @@ function empty(facts: BoardFacts, { shapes, parts }: Sheet, space: number): void
   )
 }
 
-/** Ways whose place in the board was not noted stand below it, to be put in. */
+/** Ways whose place in the board was not noted are below it, to be put in. */
 function unplaced(facts: BoardFacts, sheet: Sheet, list: readonly Way[], from: number): number {
   if (list.length === 0) return from - 14
   sheet.shapes.push(text(12, from, LOOSE, 15, { bold: true }))

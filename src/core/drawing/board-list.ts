@@ -57,7 +57,7 @@ function emptyRow(facts: BoardFacts, { shapes, parts }: Sheet, space: number, y:
   )
 }
 
-/** Left column, then right, so that what takes two spaces stays in one piece; then what nobody noted the place of. */
+/** Left column, then right, so that what takes two spaces stays in one piece; then what has no recorded place. */
 function column(facts: BoardFacts, sheet: Sheet, from: number): number {
   const most = spacesShown(facts)
   const { placed, loose } = placedWays(facts)

@@ -7,7 +7,7 @@ import { boardName, type BoardReport, spacesOf } from '../survey/board'
 import type { WayLoad } from '../survey/traced'
 import { type Drawing, fitText, type Shape, text } from './shape'
 
-/** A new circuit that is to stand in a board: the spaces it was given, and what it stands behind as `Circuit.behind` has it. */
+/** A new circuit that is to be in a board: the spaces it was given, and what it is behind as `Circuit.behind` has it. */
 export interface Planned {
   readonly name: string
   readonly spaces: readonly number[]
@@ -76,7 +76,7 @@ export const nameOf = ({ job, report }: BoardFacts): string =>
   boardName(job.region, report.board, report.board.fedFrom === null ? job.supply.board : '')
 export const amperes = (a: number | null): string => (a === null ? '? A' : formatA(a))
 
-/** What stands in a space that no way takes: a new circuit, nothing, or nobody knows. */
+/** What is in a space that no way takes: a new circuit, nothing, or not known. */
 export interface Space {
   readonly words: string
   readonly said: string
@@ -90,7 +90,7 @@ export function spaceIn({ job, report, planned }: BoardFacts, space: number): Sp
   return { words: seen, said: `${called} ${space}, ${seen}`, given: false }
 }
 
-/** Ways by the spaces they stand in, and those whose place was not noted, or is another's too. */
+/** Ways by the spaces they are in, and those whose place was not noted, or is another's too. */
 export function placedWays({ job, report }: BoardFacts) {
   const taken = new Set<string>()
   const placed: { readonly way: Way; readonly spaces: readonly number[] }[] = []
@@ -114,7 +114,7 @@ interface Place {
   readonly y: number
   readonly w: number
   readonly h: number
-  /** The way's number stands at the right, towards the spine. */
+  /** The way's number is at the right, towards the spine. */
   readonly left: boolean
   readonly number: string
 }

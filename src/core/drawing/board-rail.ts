@@ -23,10 +23,10 @@ const TALL = 150
 const GAP = 14
 /** From one row of modules to the next: the modules, what is said under them, and a group's name over the next. */
 const PITCH = TALL + 118
-/** A group's name stands over its modules, on two lines where they are few. */
+/** A group's name is over its modules, on two lines where they are few. */
 const NAME_WIDTH = 132
 
-/** What stands behind one residual device, behind none, or behind nobody knows what. */
+/** What is behind one residual device, behind none, or behind what is not known. */
 export interface Group {
   readonly id: string
   readonly title: string
@@ -36,7 +36,7 @@ export interface Group {
   readonly planned: readonly (Planned & { readonly first: number })[]
 }
 
-/** Groups on the rail: what stands behind each residual device, then what stands behind none, then what is not known. */
+/** Groups on the rail: what is behind each residual device, then what is behind none, then what is not known. */
 export function groupsOf({ report, job, planned = [] }: BoardFacts): readonly Group[] {
   const sorted = report.ways.toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999))
   const words = worlds[job.region].words
@@ -62,14 +62,14 @@ export function groupsOf({ report, job, planned = [] }: BoardFacts): readonly Gr
   ].filter((g) => g.device !== null || g.ways.length + g.planned.length > 0)
 }
 
-/** A thing on the rail, so wide, that knows how to draw itself where it comes to stand. */
+/** A thing on the rail, so wide, that knows how to draw itself where it is placed. */
 interface Module {
   readonly wide: number
   readonly at: (x: number, y: number) => readonly Shape[]
   readonly part?: readonly [string, string]
 }
 
-/** Main switch, then each residual device with its ways, and the neutral bars below with what hangs on each. */
+/** Main switch, then each residual device with its ways, and the neutral bars below with what is on each. */
 export function rail(facts: BoardFacts, width: number): Drawing {
   const sheet: Sheet = { shapes: [], parts: {} }
   const { shapes } = sheet

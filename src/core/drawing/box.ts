@@ -4,7 +4,7 @@ import { atMost } from '../base/tolerance'
 import { verdictGlyph } from './glyph'
 import { type Drawing, grounded, line, type Shape, text, wrapText } from './shape'
 
-/** On a narrow screen what is said of a layer takes two lines, and the sum stands under its share. */
+/** On a narrow screen what is said of a layer takes two lines, and the sum is under its share. */
 const formats = {
   wide: { width: 640, left: 60, vessel: 190, words: 250, row: 18, head: 36, section: 420, legend: 300, told: 320, name: 300 },
   narrow: { width: 348, left: 20, vessel: 92, words: 206, row: 52, head: 60, section: 212, legend: 110, told: 226, name: 330 },
@@ -105,7 +105,7 @@ function hatch(x: number, y: number, w: number, h: number, d: number): Shape {
   return line(x1, y1, x2, y2, { stroke: 'error', width: 1.5 })
 }
 
-/** A section through the wall: the box's depth to scale, and what stands behind the plate. */
+/** A section through the wall: the box's depth to scale, and what is behind the plate. */
 function depthDrawing(report: BoxReport, units: UnitSystem, format: Format): Drawing {
   const { neededMm, availableMm, parts } = report.depth!
   const { width, left, head, section, legend, told } = formats[format]

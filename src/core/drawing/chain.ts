@@ -80,7 +80,7 @@ export const findingPart = (f: Finding): ChainPart => partOfRule[f.rule] ?? 'cab
 const steps = [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 160, 200, 240, 300, 400, 600, 1000]
 const base = 284
 const top = 46
-/** The same chain on a desk and on a phone: there fewer words stand under it, and larger. */
+/** The same chain on a desk and on a phone: there fewer words are under it, and larger. */
 const formats = {
   wide: { left: 54, right: 806, breaker: 1, outlet: 1.35, cable: 2.4, details: true, small: 14.5 },
   narrow: { left: 44, right: 436, breaker: 1.12, outlet: 1.52, cable: 1.3, details: false, small: 15 },
@@ -129,7 +129,7 @@ function supplyBlocks(job: Installation, circuit: Circuit, report: DesignReport,
 }
 const ratingOf = ({ result }: DesignReport, link: string): number | null => result?.links.find((l) => l.link === link)?.ratingA ?? null
 
-/** Of several kinds the lowest rated that a plug goes into, or the lowest of all, stands in the chain. */
+/** Of several kinds the lowest rated that a plug goes into, or the lowest of all, is in the chain. */
 function outletBlock(job: Installation, circuit: Circuit, report: DesignReport, weight: number): Block {
   const { socketOutlet } = worlds[job.region].words
   const endings = endingsOf(circuit, report.design)
@@ -146,7 +146,7 @@ function outletBlock(job: Installation, circuit: Circuit, report: DesignReport, 
   }
 }
 
-/** What hangs on the point: an extension and a cord where there are, and the appliance. */
+/** What is on the point: an extension and a cord where there are, and the appliance. */
 function loadBlocks(job: Installation, circuit: Circuit, { design, result }: DesignReport, units: UnitSystem): Block[] {
   const { words } = worlds[job.region]
   const { extension, cordA } = design
@@ -182,7 +182,7 @@ function loadBlocks(job: Installation, circuit: Circuit, { design, result }: Des
   ]
 }
 
-/** The scale of amperes that all blocks stand on. */
+/** The scale of amperes for all blocks. */
 interface Scale {
   readonly max: number
   readonly tick: number
@@ -207,7 +207,7 @@ const scaleShapes = ({ max, tick, left, y }: Scale, { right, small }: Format): S
   text(left - 8, top - 18, 'A', small, { anchor: 'end', fill: 'ink2' }),
 ]
 
-/** Where a block stands, and what is said of it. */
+/** Where a block is, and what is said of it. */
 interface Placed {
   readonly block: Block
   readonly x: number
@@ -243,7 +243,7 @@ function blockShapes({ block: { part, ratingA }, x, w, h, weakest }: Placed, loa
 function writtenOn({ block: { part, ratingA }, x, w, h, weakest, worst }: Placed, small: number): Shape[] {
   const labelY = base - h - 9
   const rated = ratingA === null ? '?' : formatA(ratingA)
-  // A verdict stands after the rating, and both of them over the middle of the block.
+  // A verdict follows the rating, and both of them over the middle of the block.
   const half = rated.length * 4.8
   const middle = x + w / 2 - (worst ? 11 : 0)
   // In the block, or over its rating where the block is too low for it; a narrow one has its thick outline alone.
@@ -304,7 +304,7 @@ function placedAlong(blocks: readonly Block[], report: DesignReport, { max, left
 }
 
 /**
- * The chain from breaker to appliance. Every link stands on one scale of amperes; the load runs through all of them,
+ * The chain from breaker to appliance. Every link is on one scale of amperes; the load runs through all of them,
  * and the lowest link is the one that decides.
  */
 export function chainDrawing(
@@ -339,7 +339,7 @@ export function chainDrawing(
       ...placed.flatMap((p, i) => [...blockShapes(p, loadA, scale), ...writtenUnder(p, names[i]!, longest, format)]),
       line(scale.left, base, right, base, { width: 2 }),
       ...loadLines(loadA, requiredA, scale, right),
-      // What is written on the chain stands over its lines.
+      // What is written on the chain is over its lines.
       ...placed.flatMap((p) => writtenOn(p, small)),
     ],
     parts: Object.fromEntries(

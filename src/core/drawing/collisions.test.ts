@@ -69,7 +69,7 @@ const surveyed = (job: Job): fc.Arbitrary<Job> =>
       const bars = ['main', null, ...residualDevices.map((d) => d.id)]
       const placed = new Set<string>()
       const listed = ways.flatMap(({ behind: b, bar, half, ...w }, i) => {
-        // In one space stands one way, or two halves.
+        // In one space is one way, or two halves.
         const at = `${w.position}`
         const taken = [at, `${(w.position ?? 0) + 1}`, `${(w.position ?? 0) + 2}`].some((x) => placed.has(x))
         if (w.position !== null && taken) return []

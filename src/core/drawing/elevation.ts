@@ -126,7 +126,7 @@ function framing({ input, rooms, room, side, units, region }: ElevationAsked, f:
   return { shapes, said, members }
 }
 
-/** Where there is no wall, and what stands in it. */
+/** Where there is no wall, and what is in it. */
 function openings({ input, rooms, room, side, names, units }: ElevationAsked, { x, y, floor, tall, scale, put }: Frame): Layer {
   const shapes: Shape[] = []
   const said: Shape[] = []
@@ -223,7 +223,7 @@ function standing({ input, room, side, names, units }: ElevationAsked, { x, y, l
   return { shapes, said }
 }
 
-/** A wall as one faces it from inside its room: framing light, what stands in it, and the way through it with every hole. */
+/** A wall as one faces it from inside its room: framing light, what is in it, and the way through it with every hole. */
 export function elevationDrawing(asked: ElevationAsked): Drawing {
   const { input, room, side, names, units } = asked
   const frame = frameOf(asked)

@@ -1,7 +1,7 @@
 import type { Severity } from '../base/finding'
 import type { Shape } from './shape'
 
-/** The mark of a verdict, about 16 units across: told by shape first, by hue second. */
+/** The mark of a verdict, about 16 units across: known by shape first, by hue second. */
 export function verdictGlyph(severity: Severity | 'met', x: number, y: number, part?: string): Shape[] {
   const p = part === undefined ? {} : { part }
   if (severity === 'error')

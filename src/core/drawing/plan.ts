@@ -85,7 +85,7 @@ function frameOf({ view, input, format }: PlanAsked, shown: readonly Room[]): Fr
 const d = (points: readonly (readonly [number, number])[]): string =>
   points.map(([x, y], i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`).join('')
 
-/** What stands in the walls of a room, on the plan. */
+/** What is in the walls of a room, on the plan. */
 function openingsOf({ input }: PlanAsked, { at, scale }: Frame, shown: readonly Room[]): Shape[] {
   return input.openings.flatMap((o): Shape[] => {
     const room = shown.find((r) => r.id === o.room)
@@ -144,7 +144,7 @@ function joistsIn({ view, input, rooms }: PlanAsked, { at }: Frame, shown: reado
 /** How deep joists are drawn from the side. */
 const JOIST_DRAWN_M = 0.2
 
-/** What stands above or below the rooms that are shown, in the attic or the crawl space. */
+/** What is above or below the rooms that are shown, in the attic or the crawl space. */
 function obstaclesOf({ input, names }: PlanAsked, { at, scale }: Frame, shown: readonly Room[], put: ReturnType<typeof labels>) {
   const shapes: Shape[] = []
   const said: Shape[] = []
@@ -312,7 +312,7 @@ function wallsOf({ names }: PlanAsked, frame: Frame, shown: readonly Room[]): { 
   return { shapes, parts }
 }
 
-/** Places for the name of what stands at a wall: within the room, off its walls. */
+/** Places for the name of what is at a wall: within the room, off its walls. */
 function inside(side: Side | null, x: number, y: number, wide: number): readonly (readonly [number, number])[] {
   const [above, below] = [y - 14, y + 24]
   if (side === 'north')
@@ -340,9 +340,9 @@ function inside(side: Side | null, x: number, y: number, wide: number): readonly
   ]
 }
 
-/** What stands on an outer face is drawn at least so far off its wall. */
+/** What is on an outer face is drawn at least so far off its wall. */
 const APART = 9
-/** Points and boards where they stand. */
+/** Points and boards where they are. */
 function standing(asked: PlanAsked, frame: Frame, shown: readonly Room[], put: ReturnType<typeof labels>) {
   const shapes: Shape[] = []
   const said: Shape[] = []
@@ -385,7 +385,7 @@ function roofOf({ input, rooms }: PlanAsked, { at }: Frame, put: ReturnType<type
   const [left, right] = [west, east].map((x) => [at([x, 0, head]), at([x, 0, head + eavesM]), at([x, 0, head + headM])] as const)
   const lengthwise = roof?.ridge === 'east'
   const edge = lengthwise ? [left![0], left![2], right![2], right![0]] : [left![0], left![1], top, right![1], right![0]]
-  // Of a ridge that runs across the view each rafter is seen from its side; they stand beside the joists that run as they do.
+  // Of a ridge that runs across the view each rafter is seen from its side; they are next to the joists that run as they do.
   const rafters = lengthwise ? under.flatMap((r) => (joistsMade(input, r)?.runs === 'north' ? joistsOf(input, rooms, r) : [])) : []
   return [
     { kind: 'path', d: d(edge), ...thinly },
@@ -454,7 +454,7 @@ function wayOf(asked: PlanAsked, { at }: Frame, put: ReturnType<typeof labels>) 
     const [x, y] = at(boredAt(part))
     if (!elsewhere) shapes.push(...ticks(supportsOf(part, asked.region).map(at), points))
     const holes = holesOf(part, asked.input, asked.rooms).map(at)
-    // Many stand close: they are drawn small.
+    // Many are close: they are drawn small.
     for (const [hx, hy] of holes)
       shapes.push({ kind: 'circle', x: hx, y: hy, r: holes.length > 1 ? 3 : 5, fill: 'sheet', stroke: 'ink', width: 1.5 })
     if (asked.plates.has(i)) shapes.push(line(x - 9, y - 8, x + 9, y - 8, { width: 4 }))

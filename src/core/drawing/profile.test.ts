@@ -111,7 +111,7 @@ describe('drawings of what was found', () => {
     }
   })
 
-  it('show a new circuit under the device it is to stand behind, and one of which that was not said by itself', () => {
+  it('show a new circuit under the device it is to be behind, and one of which that was not said by itself', () => {
     const stage = newResidualDevice('stage', 'Stage RCD', { tripMa: 30 })
     const job = demo(1, { kind: 'residual-device.add', item: stage })
     const { boards, survey } = evaluate(job, [])

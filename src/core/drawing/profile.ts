@@ -27,7 +27,7 @@ interface Laid extends Pick<LayoutReport, 'legsA' | 'worstDrop'> {
   readonly points: readonly MeasuredPoint[]
 }
 
-/** Where everything stands: metres along, percent down. */
+/** Where everything is: metres along, percent down. */
 interface Frame {
   readonly circuit: Circuit
   readonly layout: Laid
@@ -38,7 +38,7 @@ interface Frame {
   readonly mostPercent: number
   readonly x: (m: number) => number
   readonly y: (percent: number) => number
-  /** Where a point stands; null is the board at the start. */
+  /** Where a point is; null is the board at the start. */
   readonly at: (id: string | null) => Place
   /** Of a point, the one its cable comes from. */
   readonly before: (p: MeasuredPoint) => string | null
@@ -71,7 +71,7 @@ function frameOf(circuit: Circuit, layout: Laid, limitPercent: number, left: num
     circles: layout.points.map((p) => at(p.point.id)),
   }
 }
-/** Points that stand in the ring itself, in order. */
+/** Points that are in the ring itself, in order. */
 const ringOf = ({ points }: Circuit) => points.filter((p) => p.from === null)
 
 /** Lines of the scale, and the limit. */
@@ -86,7 +86,7 @@ function scaleShapes({ left, right, y, mostPercent, limitPercent }: Frame): Shap
   ]
 }
 
-/** The words of the limit: at the left, or at the right where a point stands there. */
+/** The words of the limit: at the left, or at the right where a point is there. */
 function limitName({ left, right, y, limitPercent, circles }: Frame): Room & { readonly words: string } {
   const words = `limit ${limitPercent} %`
   const wide = wideAs(words, SIZE)
@@ -95,13 +95,13 @@ function limitName({ left, right, y, limitPercent, circles }: Frame): Room & { r
   return { words, x: crowded ? right - wide / 2 : left + 8 + wide / 2, y: at, wide }
 }
 
-/** Where a verdict stands: beside a point that is over a limit, and clear of the board's own name. */
+/** Where a verdict is: beside a point that is over a limit, and clear of the board's own name. */
 function glyphAt({ x, y, longestM }: Frame, [cx, cy]: Place): Place {
   const atBoard = cy - y(0) < 16 && (cx - x(0) < 60 || x(longestM) - cx < 80)
   return [cx + 18, atBoard ? cy + 4 : cy - 12]
 }
 
-/** What stands where it stands, so that names make room for it. */
+/** What is where it is, so that names make room for it. */
 function fixedIn(frame: Frame, limit: Room): Room[] {
   const { circuit, layout, x, y, at, longestM, limitPercent } = frame
   return [
@@ -122,7 +122,7 @@ interface Name extends Room {
   readonly shown: boolean
 }
 /**
- * Names stand under their points, above one where that is taken or where all falls from it, or else on the next line that is free; of
+ * Names are under their points, above one where that is taken or where all falls from it, or else on the next line that is free; of
  * a crowd some have none, the worst always has.
  */
 function namesOf({ layout, left, right, y, at, before, circles }: Frame, fixed: readonly Room[]): Name[] {
@@ -236,7 +236,7 @@ function pointShapes(frame: Frame, name: Name, thumb: number): Shape[] {
 const partOf = (p: MeasuredPoint): string => `stop:${p.point.id}`
 
 /**
- * Every measured point of a circuit where it stands along the cable, hanging as low as the voltage it has lost; the limit is a line.
+ * Every measured point of a circuit where it is along the cable, hanging as low as the voltage it has lost; the limit is a line.
  * Cables run from point to point, thicker where they carry more.
  */
 export function profileDrawing(
@@ -280,7 +280,7 @@ export function profileDrawing(
 
 const over = (p: MeasuredPoint, limit: number): boolean => p.dropPercent > limit + 1e-9 || p.throughA > p.ampacityA + 1e-9
 
-/** How far along the cable each point stands; in a ring, the way round from its first leg. */
+/** How far along the cable each point is; in a ring, the way round from its first leg. */
 function placesAlong(circuit: Circuit, layout: Laid): Map<string, number> {
   if (circuit.kind !== 'ring') return new Map(layout.points.map((p) => [p.point.id, p.distanceM]))
   const places = new Map<string, number>()

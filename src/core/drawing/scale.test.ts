@@ -7,11 +7,11 @@ import { profileDrawing } from './profile'
 import { marks } from './scale'
 
 describe('the marks of a scale', () => {
-  it('stand at every step where that is not too many', () => {
+  it('are at every step where that is not too many', () => {
     expect(marks(30, 5)).toEqual([0, 5, 10, 15, 20, 25, 30])
     expect(marks(1, 0.2)).toEqual([0, 0.2, 0.4, 0.6, 0.8, 1])
   })
-  it('are few, rise from nought and stay within, whatever the scale', () => {
+  it('are few, rise from zero and stay within, whatever the scale', () => {
     fc.assert(
       fc.property(fc.double({ min: 1e-9, max: 1e15, noNaN: true }), fc.double({ min: 1e-6, max: 1e3, noNaN: true }), (max, step) => {
         const list = marks(max, step)

@@ -1,7 +1,7 @@
 /** Marks of a scale that would crowd it, or never end, are spread: no scale has more than these. */
 const MOST_MARKS = 14
 
-/** Marks from nought to `max`: every `step`, or, where that would be too many, every 1, 2 or 5 times a power of ten. */
+/** Marks from zero to `max`: every `step`, or, where that would be too many, every 1, 2 or 5 times a power of ten. */
 export function marks(max: number, step: number): number[] {
   if (!(max > 0) || !Number.isFinite(max)) return [0]
   const rough = Math.max(step, max / MOST_MARKS)

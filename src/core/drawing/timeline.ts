@@ -23,7 +23,7 @@ export interface TimelineAsked {
 }
 
 const wide = { width: 680, names: 74, row: 54, foot: 34 }
-/** Lines of words over the rows: one more where the supply is off so often that they stand close. */
+/** Lines of words over the rows: one more where the supply is off so often that they are close. */
 const LINE = 15
 const linesOver = (outages: number): number => (outages > 3 ? 3 : 2)
 const narrow = { width: 350, times: 48, top: 34, perHour: 66 }
@@ -47,7 +47,7 @@ const darkOf = (light: Daylight | null, from: number, to: number): readonly (rea
     ? []
     : [[from, Math.min(light.fromMin, to)] as const, [Math.max(light.untilMin, from), to] as const].filter(([a, b]) => b > a)
 
-/** Where everything stands: along the clock, and in the row of each person. */
+/** Where everything is: along the clock, and in the row of each person. */
 interface Sheet {
   readonly asked: TimelineAsked
   readonly across: boolean
@@ -121,7 +121,7 @@ function outageLayer({ asked, top, across, width, rows, foot, along, box }: Shee
       ? line(along(min), top - 6, along(min), foot, { width: 2 })
       : line(narrow.times - 6, along(min), width - 8, along(min), { width: 2 })
   const words = `off ${hour(fromMin)} to ${hour(toMin)}`
-  // Over its band; of two that follow close upon each other the second stands higher, or a little aside.
+  // Over its band; of two that follow close upon each other the second is higher, or a little aside.
   const middle = (along(fromMin) + along(toMin)) / 2
   const lines = Array.from({ length: linesOver(asked.outages.length) }, (_, i) => top - 12 - LINE * i)
   const places = lines.flatMap((y) => [0, 20, -20, 40, -40].map((aside): [number, number] => [middle + aside, y]))
@@ -158,7 +158,7 @@ function rowLayer({ top, across, width, column }: Sheet, name: string, i: number
 const partOf = ({ task }: Placed): string => `task:${task.id}`
 /** A letter of a name is reckoned so much wider than usual, so that no name touches the edge of its task. */
 const AIR = 0.85
-/** What a task is called where it stands: its number and name in as many lines as there is room for, or its number alone. */
+/** What a task is called where it is: its number and name in as many lines as there is room for, or its number alone. */
 function namedIn({ w, h }: Pick<RectShape, 'w' | 'h'>, no: number, name: string): readonly string[] {
   const lines = Math.min(3, Math.floor((h - 1) / LINE))
   if (lines < 1) return []

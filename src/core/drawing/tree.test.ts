@@ -9,7 +9,7 @@ import { evaluateSurvey } from '../survey/traced'
 import type { Shape } from './shape'
 import { treeDrawing } from './tree'
 
-/** A survey of so many ways and points, and what each point hangs from: a way, a point before it, or nobody knows. */
+/** A survey of so many ways and points, and what each point is fed from: a way, a point before it, or not known. */
 const anyTree = fc
   .record({ ways: fc.integer({ min: 0, max: 9 }), from: fc.array(fc.integer({ min: -3, max: 30 }), { maxLength: 24 }) })
   .map(({ ways, from }) => {
@@ -68,7 +68,7 @@ describe('the traced tree', () => {
     )
     expect(loose).toBeGreaterThan(20)
   })
-  it('shows points that are told to hang from each other', () => {
+  it('shows points that are said to be fed from each other', () => {
     const job = read({ ...newJob('united-kingdom').record, points: ['a', 'b', 'c'].map((id) => newPoint(id, `Point ${id}`)) })
     const report = evaluateSurvey(job)
     const parents = { a: 'b', b: 'a', c: 'a' }
@@ -81,7 +81,7 @@ describe('the traced tree', () => {
     ])
     expect(title).toContain('3 of 3')
   })
-  it('dashes what is only left over for a way that nobody switched off, and says what was only told', () => {
+  it('dashes what is only left over for a way not switched off, and says what was only told', () => {
     const seen = (id: string, breaker: string, dead: string[], instrument: 'contact' | 'told'): ObservationRecord => ({
       id,
       at: '2026-11-14T12:00:00.000Z',

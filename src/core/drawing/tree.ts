@@ -7,20 +7,20 @@ import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
 const NODE = { width: 140, height: 60 }
-/** The board leaves room for what hangs from it. */
+/** The board leaves room for what is fed from it. */
 const BOARD = 84
 const GAP = { across: 24, down: 14 }
 const ROOT = 'board'
 const MARGIN = 16
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
-/** A board, a way or a point, and what hangs from it. */
+/** A board, a way or a point, and what is fed from it. */
 interface Branch {
   readonly id: string
   readonly children: readonly Branch[]
 }
 
-/** The known part of what feeds what: the board with all that hangs from it, and under it the loose twigs. */
+/** The known part of what feeds what: the board with all that is fed from it, and under it the loose twigs. */
 function branches(survey: Installation, { trace }: SurveyReport): readonly Branch[] {
   const known = survey.standing.filter((p) => trace.parents[p.id] !== null)
   const places = new Set([ROOT, ...survey.ways.map((w) => w.id), ...known.map((p) => p.id)])
@@ -90,7 +90,7 @@ function lastSeen(survey: Installation, counted: readonly string[]): Map<string,
   return dates
 }
 
-/** What nobody looked at is dashed. */
+/** What was not looked at is dashed. */
 function edgeShape([from, to]: readonly [Node, Node], leftOver: boolean): Shape {
   const [x1, y1] = [from.x + from.w, from.y + NODE.height / 2]
   const [x2, y2] = [to.x, to.y + NODE.height / 2]
@@ -99,7 +99,7 @@ function edgeShape([from, to]: readonly [Node, Node], leftOver: boolean): Shape 
   return { kind: 'path', d, stroke: 'ink', width: 2, fill: 'none', ...(leftOver ? { dash: '4 4' } : {}) }
 }
 
-/** What stands at a node: the board, a way or a point, with up to two lines under its name. */
+/** What is at a node: the board, a way or a point, with up to two lines under its name. */
 interface Told {
   readonly kind: 'board' | 'way' | 'point'
   readonly name: string
@@ -152,7 +152,7 @@ function nodeShapes({ x, y, w }: Node, { kind, name, lines, hidden, mustHold }: 
   ]
 }
 
-/** A point not placed yet, with what it may hang from. */
+/** A point not placed yet, with what it may be fed from. */
 function openShapes(p: Point, from: string, y: number, width: number): Shape[] {
   return [
     ...verdictGlyph('unknown', MARGIN + 9, y - 5),
@@ -161,7 +161,7 @@ function openShapes(p: Point, from: string, y: number, width: number): Shape[] {
   ]
 }
 
-/** The traced tree, its `board` named; points not placed yet stand below with what they may hang from. */
+/** The traced tree, its `board` named; points not placed yet are below with what they may be fed from. */
 export function treeDrawing(survey: Installation, report: SurveyReport, board: string): Drawing {
   const { trace, proved } = report
   const laid = layOut(branches(survey, report))
@@ -176,7 +176,7 @@ export function treeDrawing(survey: Installation, report: SurveyReport, board: s
       ? pointTold(point, proofTold(proofs.get(id), dates.get(id)))
       : { kind: 'board', name: board, lines: [], hidden: false, mustHold: false }
   }
-  /** What a point that is not placed may hang from, in words. */
+  /** What a point that is not placed may be fed from, in words. */
   const mayHang = (id: string): string => {
     const names = (trace.candidates[id] ?? []).map((c) => ways.get(c)?.label ?? points.get(c)?.name ?? c)
     const feed = trace.feeds[id]

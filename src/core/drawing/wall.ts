@@ -24,7 +24,7 @@ const pieceNames: Record<Wall['pieces'][number]['what'], string> = {
   bath: 'bath',
   shower: 'shower',
 }
-/** How high each piece stands, in millimetres. */
+/** How high each piece is, in millimetres. */
 const tall: Record<Wall['pieces'][number]['what'], number> = {
   wall: 0,
   door: 2000,

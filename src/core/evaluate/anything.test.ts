@@ -157,7 +157,7 @@ describe('anything that can be entered', () => {
         const job = read(measured ? { ...record, cables } : record)
         const [circuit] = job.circuits
         const options = layOutOptions(job, circuit!, circuit!.designs[0]!)
-        // No length that nobody measured is paid for, or taken for none.
+        // No length that was not measured is paid for, or taken for none.
         if (options) expect(circuit!.points.map((p) => p.lengthM)).not.toContain(null)
         for (const o of options ?? []) {
           laid++

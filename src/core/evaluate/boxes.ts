@@ -44,7 +44,7 @@ export function withBoxes(job: Installation, designed: readonly DesignedCircuit[
     // Other circuits whose cables come into its boxes, and the place it begins at.
     const others = boxPoints(d).flatMap((p) => [
       ...cablesAt(job, p.id).flatMap((k) => (k.circuit === circuit.id || k.circuit === null ? [] : [of.get(k.circuit)])),
-      // And circuits of what stands in them besides.
+      // And circuits of what else is in them.
       ...standsWith(job, p).flatMap((o) => [o, of.get(job.circuitOfPoint.get(o.id) ?? '')]),
     ])
     const from = circuit.cables.flatMap((k) => (k.from.kind === 'point' ? [job.points.find((p) => p.id === k.from.id)?.name] : []))

@@ -22,7 +22,7 @@ const tried = (job: Job, edit: Edit): Job => {
   }
 }
 const demos = demoJobs.map((d) => d.edits.reduce((job, e) => applyEdit(job, e).job, newJob(d.region, d.title, d.place)))
-/** A circuit that goes on from a way that is there, with what was traced on it, and a cable that was seen. */
+/** A circuit that continues from a way that is there, with what was traced on it, and a cable that was seen. */
 const goesOn = [
   { kind: 'way.add', way: newWay('old', 'Old sockets', { position: 9, residual: 'own', ratingA: 20 }) } as const,
   { kind: 'circuit.set', circuit: 'c1', patch: { work: 'altered' } } as const,

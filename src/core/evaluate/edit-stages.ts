@@ -58,6 +58,6 @@ export interface Step {
   readonly label: string
   readonly stage: StageId | null
 }
-/** "Undone in Survey: Kiln removed": a step is taken back wherever one stands, so that it says where it was done. */
+/** "Undone in Survey: Kiln removed": a step can be undone on any stage, so it says where it was made. */
 export const stepInWords = (verb: string, { label, stage }: Step): string =>
   `${verb}${stage === null ? '' : ` in ${stageOf(stage).name}`}: ${label}`

@@ -122,7 +122,7 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
 )
 
 describe('what is remembered', () => {
-  it.each([0, 1, 2])('never differs from what is worked out anew, edit by edit (%i)', (i) => {
+  it.each([0, 1, 2])('never differs from what is worked out from scratch, edit by edit (%i)', (i) => {
     let job = begin(i)
     for (const [n, edit] of demoJobs[i]!.edits.entries()) {
       job = applyEdit(job, edit).job

@@ -75,7 +75,7 @@ const mountFindings = (job: Installation, circuit: Circuit): readonly Finding[] 
       : [],
   )
 
-/** One circuit worked out, in an installation that has the supply it stands behind; its boxes are built once all circuits are. */
+/** One circuit worked out, in an installation that has the supply it is behind; its boxes are built once all circuits are. */
 export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: Upstream, there: OnItsWays): DesignedCircuit {
   const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, upstream.fed, there))
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
@@ -95,7 +95,7 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
   }
 }
 
-/** What stands upstream of a circuit in this job: the supply, or the end of its feeder. */
+/** What is upstream of a circuit in this job: the supply, or the end of its feeder. */
 function upstreamIn(job: Installation, circuit: Circuit, among: Among): Upstream {
   const feeder = circuit.feeder === null ? undefined : job.circuits.find((c) => c.id === circuit.feeder)
   if (!feeder || loopOfFeeders(job.circuits, circuit.id, feeder.id)) return { supply: job.supply, fed: null }

@@ -9,7 +9,7 @@ import { loadedAt, type Mistake, mistakesOf, ofEach } from './mistakes'
 export interface Read {
   readonly test: string
   readonly shown: Shown
-  /** The point it was taken at; null: of the circuit as a whole, where the one that is farthest from what is expected stands. */
+  /** The point it was taken at; null: of the circuit as a whole, where the one farthest from what is expected counts. */
   readonly point?: string | null
 }
 export interface Cause {

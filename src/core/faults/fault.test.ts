@@ -72,7 +72,7 @@ describe('a campaign', () => {
   })
 })
 
-describe('a circuit on which things of one line and of two stand', () => {
+describe('a circuit on which things of one line and of two are', () => {
   const job = after(
     newJob('north-america', 'x', ''),
     { kind: 'load.set', circuit: 'c1', patch: { name: 'x', volts: 120, basis: 'watts', amount: 1500, connection: 'plug' } },
@@ -92,7 +92,7 @@ describe('a circuit on which things of one line and of two stand', () => {
   it('brings two lines and a neutral everywhere, and each thing is across its own', () => {
     expect(w.roles).toEqual(['line', 'line-2', 'neutral', 'pe'])
     expect(w.places.map((p) => p.across)).toEqual([[['line', 'neutral']], [['line', 'line-2']]])
-    // Two cables of three conductors enter the first box: its count is that of the cable, not of what stands there.
+    // Two cables of three conductors enter the first box: its count is that of the cable, not of what is there.
     const [first] = report!.ends
     expect(first!.boxReport.fill!.input.conductors).toEqual([{ size: '14 AWG', count: 6 }])
   })
@@ -232,7 +232,7 @@ describe('mistakes', () => {
       expect(left.map((t) => t.id)).toEqual(dangerous.filter((t) => t.moreBy.length === 0).map((t) => t.id))
     }
   })
-  it('read alike whether the rest is taken apart once or with each anew', () => {
+  it('read alike whether the rest is taken apart once or once for each', () => {
     const dead: State = { closed: false, neutralLifted: false, linked: [], load: 'none' }
     const states: readonly State[] = [
       { ...dead, closed: true, load: 2300 },
@@ -356,7 +356,7 @@ describe('an outlet that guards others', () => {
     expect(find('joined-neutral d').effect).toBe('trips')
     expect(find('joined-neutral a').effect).toBe('dangerous')
   })
-  it('reads alike whether the rest is taken apart once or with each anew', () => {
+  it('reads alike whether the rest is taken apart once or once for each', () => {
     const idle: State = { closed: true, neutralLifted: false, linked: [], load: 'none' }
     for (const m of mistakesOf(w))
       for (const s of [idle, { ...idle, opened: ['rcd b'] }, { ...idle, load: 500, loadAt: 'd' }]) {
@@ -371,7 +371,7 @@ describe('an outlet that guards others', () => {
 })
 
 describe('a diagnosis', () => {
-  it('begins with a complaint: what does that stands before what does not, and readings go on from there', () => {
+  it('begins with a complaint: what explains it comes before what does not, and readings go on from there', () => {
     for (const name of ['Tea urn', 'Warming cabinet', 'Pug mill']) {
       const { w, report } = of(name)
       const known = knownOf(w, report.tests)

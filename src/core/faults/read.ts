@@ -8,7 +8,7 @@ function shownOf({ test, reading }: Pick<Judged, 'test' | 'reading'>): Read['sho
   return inUnitOf(test, reading) ?? undefined
 }
 
-/** The readings of a test that stand: of one read point by point each with its point, and the one for all where that still holds. */
+/** The readings of a test that are still valid: point by point each with its point, and the one for all where that still holds. */
 export function readOf(judged: Pick<Judged, 'test' | 'reading' | 'points'>): Read[] {
   const { test, points } = judged
   const standing: readonly Pick<JudgedAt, 'test' | 'reading'>[] = points ?? [judged]

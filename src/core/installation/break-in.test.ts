@@ -124,7 +124,7 @@ describe('a joint box put into a cable', () => {
     // Loop and tails once more.
     expect(cut(record)).toBeCloseTo(whole + 0.8, 6)
   })
-  it('stands in no wall whose face stays closed, and refuses a cable of another circuit', () => {
+  it('is in no wall whose face stays closed, and refuses a cable of another circuit', () => {
     const closed = (['north', 'south', 'east', 'west'] as const).map((side): Short => ({
       kind: 'wall.inside',
       room: 'room-shed',

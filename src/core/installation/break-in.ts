@@ -58,7 +58,7 @@ export function brokenBy(job: Job, branch: string, found: Route): Broken | null 
     const halves = cutAt(k.route!.elements, end)
     if (!halves) continue
     const whole = metres(k.route!.elements)
-    // A cable that is there is not cut anew; of one that is to come each piece is.
+    // A cable that is there is not cut again; of one that is to come each piece is.
     const cutM = (parts: readonly Part[]) => (k.state === 'new' ? cutFor(metres(parts)) : (k.route!.cutM * metres(parts)) / whole)
     const way = turnedRound(found.elements)
     return {

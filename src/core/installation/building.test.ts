@@ -92,7 +92,7 @@ describe('head room under a roof that slopes', () => {
     ],
   }
   const said = (attic: BuildingRecord['attic']) => stepsOfWay(house([], { attic }), [part], 'metric')[0]!.words
-  it('is that of the place, and not known where nobody measured it at the eaves', () => {
+  it('is that of the place, and not known where it was not measured at the eaves', () => {
     expect(boredAt(part)).toEqual([6, 4, 2.4])
     expect(said({ headM: 1.2, hot: false })).toContain('head room 1.2 m')
     expect(said({ headM: 1.2, hot: false, roof: { ridge: 'east', eavesM: 0.14 } })).toContain('head room 140 mm: angle drill')
@@ -167,7 +167,7 @@ describe('warmth and insulation on a way', () => {
   const stretches = (job: ReturnType<typeof routed>) =>
     job.record.cables[0]!.stretches.map((s) => [s.place, s.lengthM, s.ambientC, s.insulationMm])
   const hot = { headM: 1.2, hot: true, filled: false }
-  it('come from the building, and are asked for where nobody looked', () => {
+  it('come from the building, and are asked for where they were not recorded', () => {
     const usual = newJob('united-kingdom', 'x', '').circuits[0]!.designs[0]!.ambientC
     expect(stretches(routed({ ...hot, ambientC: 50 }, false))).toEqual([
       ['wall', 2.5, usual, 0],

@@ -38,7 +38,7 @@ export interface BuildingRead {
   readonly input: BuildingInput | null
   readonly rooms: readonly Room[]
   readonly names: ReadonlyMap<string, string>
-  /** Points and boards that stand at a place of it. */
+  /** Points and boards that are at a place of it. */
   readonly standing: ReadonlySet<string>
   readonly lacks: readonly string[]
   readonly findings: readonly Finding[]
@@ -67,7 +67,7 @@ function closing(job: Job): Finding[] {
   })
 }
 
-/** Base cabinets whose height nobody measured. */
+/** Base cabinets whose height was not measured. */
 const CABINET_M = 0.9
 
 /** Where each piece of a wall begins, from the left. */
@@ -244,11 +244,11 @@ export interface Leg {
   readonly cable: string
   readonly from: string
   readonly to: string
-  /** What stands at no known place of the building yet. */
+  /** What has no known place in the building yet. */
   readonly unplaced: readonly string[]
 }
 
-/** The board or point that an end stands at. */
+/** The board or point that an end is at. */
 export const standsAt = (job: Job, end: End): string =>
   end.kind === 'way' ? (job.ways.find((w) => w.id === end.id)?.board ?? 'main') : end.id
 
@@ -262,7 +262,7 @@ function legOf(job: Job, { id, from: a, to: b }: Cable): Leg {
 }
 
 const wantedLately = lruCache<readonly WaysAsked[] | null>()
-/** The ways to look for: of each cable of a circuit whose ends stand in the building; null for none. The same until it changes. */
+/** The ways to look for: of each cable of a circuit whose ends are in the building; null for none. The same until it changes. */
 export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | null {
   const { input } = buildingOf(job)
   const { forbid, force } = job.building ?? bare
@@ -280,7 +280,7 @@ export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | nu
 const orderLately = lruCache<WaysAsked | null>()
 /** Points one search goes through in their best order. */
 const MOST_IN_ORDER = 7
-/** The way through all points of a circuit in whatever order costs least; null where there is no choice, or one stands nowhere. */
+/** The way through all points of a circuit in whatever order costs least; null where there is no choice, or one has no place. */
 export function orderWanted(job: Job, circuit: string): WaysAsked | null {
   const { input } = buildingOf(job)
   const { forbid } = job.building ?? bare
@@ -299,7 +299,7 @@ export function orderWanted(job: Job, circuit: string): WaysAsked | null {
 }
 
 const reachedLately = lruCache<ReadonlyMap<string, Reached>>()
-/** The best ways from a point to everything else that stands in the building; null where it stands at no known place of it. */
+/** The best ways from a point to everything else that is in the building; null where its place is not known. */
 export function reachedFrom(job: Job, point: string): ReadonlyMap<string, Reached> | null {
   const { input, standing } = buildingOf(job)
   if (!input || !standing.has(point)) return null
@@ -316,7 +316,7 @@ export function reachedFrom(job: Job, point: string): ReadonlyMap<string, Reache
   )
 }
 
-/** Where a point or a board stands; null where it stands at no known place. */
+/** Where a point or a board is; null where its place is not known. */
 function spotOf({ input, rooms }: BuildingRead, id: string): readonly [number, number, number] | null {
   const f = [...(input?.points ?? []), ...(input?.boards ?? [])].find((x) => x.id === id)
   const room = rooms.find((r) => r.id === f?.room)
@@ -344,7 +344,7 @@ function movedWay(read: BuildingRead, route: CableRoute, leg: Leg): string | nul
   return null
 }
 
-/** The studs of the wall a part is in, from face to face; null: nobody measured them; not said: it is in no hollow wall. */
+/** The studs of the wall a part is in, from face to face; null: not measured; not said: it is in no hollow wall. */
 const depthIn =
   ({ rooms, input }: BuildingRead) =>
   ({ room: id, side }: Part): number | null | undefined => {
@@ -528,7 +528,7 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
   ]
 })
 
-/** What everything that may stand in the building is called, and its rooms. */
+/** The names of everything that may be in the building, and its rooms. */
 export const placeNames = once(
   (job: Installation): ReadonlyMap<string, string> =>
     new Map([

@@ -13,7 +13,7 @@ import type { Job } from '../job/schema'
 
 /*
  * The record, read: each circuit with its points along its cables, each point with its room by name, each wall with what
- * stands along it. All of it follows from the record and nothing is stored; what an edit left alone keeps its identity.
+ * is along it. All of it follows from the record and nothing is stored; what an edit left alone keeps its identity.
  */
 
 /** A stretch, with the cable of the circuit that it is part of. */
@@ -51,7 +51,7 @@ export interface Circuit extends Omit<CircuitRecord, 'designs' | 'ways'> {
   readonly board: string
   /** The feeder of this job at whose board it begins; null: a board that is there. */
   readonly feeder: string | null
-  /** What stands upstream of it: the id of a residual device, `own`, `none`; null: not looked, or not said. */
+  /** What is upstream of it: the id of a residual device, `own`, `none`; null: not looked, or not said. */
   readonly behind: string | null
   /** Other circuits whose cables lie together with its own on the ways they take. */
   readonly beside: readonly Beside[]
@@ -69,7 +69,7 @@ export interface Wall extends Omit<WallRecord, 'room'> {
   readonly room: string
   /** Whether the walls of its room are finished: there before this work; null: not recorded. */
   readonly finished: boolean | null
-  /** What stands along it, outlets or not. */
+  /** What is along it, outlets or not. */
   readonly outlets: readonly (Pick<PointRecord, 'id' | 'kind' | 'state'> & { readonly atM: number; readonly heightMm: number | null })[]
 }
 
@@ -84,7 +84,7 @@ export interface Installation extends Omit<Job, 'circuits' | 'points' | 'walls' 
   readonly newWays: readonly Way[]
   readonly circuits: readonly Circuit[]
   readonly points: readonly Point[]
-  /** Points that stand there now, to be traced: those that this job takes out too. */
+  /** Points that are there now, to be traced: those that this job takes out too. */
   readonly standing: readonly Point[]
   readonly walls: readonly Wall[]
   readonly cables: readonly Cable[]
@@ -116,14 +116,14 @@ function drawsNothing({ kind, accessory: id }: PointRecord, feedsOn: boolean): b
 
 const placedMemory = remembered<PointRecord, PlacedPoint>()
 const placedAmong = lruCache<readonly PlacedPoint[]>()
-/** Points with where they stand and the box they stand in; the list is the same while nothing of that changed. */
+/** Points with where they are and the box they are in; the list is the same while nothing of that changed. */
 const placed = ({ points, boxes, cables }: Pick<Job, 'points' | 'boxes' | 'cables'>): readonly PlacedPoint[] =>
   placedAmong([points, boxes, cables], () => {
     const known = byId(boxes)
     const feeding = feedingPoints(cables)
     return keep.placed(points.map((p) => placedIn(p, known.get(p.box) ?? newBox(p.box), feeding.has(p.id))))
   })
-/** Points from which a cable goes on to another. */
+/** Points from which a cable continues to another. */
 const feedingPoints = once(
   (cables: readonly Cable[]): ReadonlySet<string> =>
     new Set(cables.flatMap((k) => (k.state !== 'removed' && k.from.kind === 'point' && k.to.kind === 'point' ? [k.from.id] : []))),
@@ -190,10 +190,10 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
       const device = byId(job.residualDevices).get(residual)
       const behindDevice = (d: DesignRecord): DesignRecord['residual'] =>
         device && d.residual.at === 'board'
-          ? // What a design wishes for does not stand in for a mark that was not read.
+          ? // What a design wishes for does not replace a mark that was not read.
             { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type }
           : d.residual
-      // What a reading adds stands before the record it is read from: `docs/architecture.md`, speed, says why.
+      // What a reading adds comes before the record it is read from: `docs/architecture.md`, speed, says why.
       return {
         points: laid.points,
         end: known.get(end) ?? null,

@@ -16,7 +16,7 @@ describe('points in their best order', () => {
     spot: { side: 'south' as const, atM, heightMm: 1100, wall: `w-${id}` },
   })
   const placed = after(dairy, { kind: 'circuit.set', circuit: 'c4', patch: { kind: 'radial' } }, put('b1', 1), put('b2', 8), put('b3', 3.5))
-  it('are asked for once all of them stand in the building, and there is a choice', () => {
+  it('are asked for once all of them are in the building, and there is a choice', () => {
     expect(orderWanted(dairy.record, 'c4')).toBeNull()
     expect(orderWanted(placed.record, 'c1')).toBeNull()
     expect(orderWanted(placed.record, 'c4')?.to).toHaveLength(3)

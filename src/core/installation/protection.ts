@@ -2,14 +2,14 @@ import type { ResidualDevice } from '../job/board'
 import type { Circuit, Design, Installation } from './installation'
 
 /**
- * What stands upstream of a circuit in its board, as the record says it. `to-buy`: the breaker, or the whole board, is still
+ * What is upstream of a circuit in its board, as the record says it. `to-buy`: the breaker, or the whole board, is still
  * to be bought, and a residual current device with it. `not-said`: nobody looked, or said.
  */
 export type BoardProtection =
   | { readonly kind: 'device'; readonly device: ResidualDevice }
   | { readonly kind: 'own' | 'none' | 'to-buy' | 'not-said' }
 
-/** Worlds whose boards have residual current devices that several ways share; elsewhere each stands in its own breaker. */
+/** Worlds whose boards have residual current devices that several ways share; elsewhere each is in its own breaker. */
 const sharedDevices: Readonly<Record<Installation['region'], boolean>> = {
   'north-america': false,
   'united-kingdom': true,
@@ -27,7 +27,7 @@ export function boardProtection(
   return { kind: !found && (feeder !== null || !sharedDevices[job.region]) ? 'to-buy' : 'not-said' }
 }
 
-/** Whether a circuit stands behind a residual current device at its board; null where that is counted on and not known. */
+/** Whether a circuit is behind a residual current device at its board; null where that is counted on and not known. */
 export function protectedAtBoard(
   job: Pick<Installation, 'region' | 'residualDevices'>,
   circuit: Pick<Circuit, 'behind' | 'feeder' | 'ways'>,

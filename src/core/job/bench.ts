@@ -13,9 +13,9 @@ const colours = Object.keys(wireColours) as [WireColour, ...WireColour[]]
 /** Where an end is terminated. `cap`: closed off by itself, on purpose. */
 const madeSchema = z.strictObject({ end: endName, to: word(140).min(1) })
 
-/** One box as it is wired: what stands in it, and where each end goes. An end that is not in it lies loose. */
+/** One box as it is wired: what is in it, and where each end goes. An end that is not in it lies loose. */
 export const benchSchema = z.strictObject({
-  /** `pairing`: which way the terminals of one with numbers were found to join; none: nobody tested it. */
+  /** `pairing`: which way the terminals of one with numbers were found to join; none: not tested. */
   devices: z
     .array(
       z.strictObject({

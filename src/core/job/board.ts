@@ -13,7 +13,7 @@ export const boardSchema = z.strictObject({
   name: text(120),
   /** Spaces (NA) or modules for ways, null until counted. */
   spaces: z.int().min(1).max(84).nullable(),
-  /** The spaces that somebody saw to be free; null: nobody looked. A space is never free by being left over. */
+  /** The spaces that somebody saw to be free; null: not looked at. A space is never free by being left over. */
   free: z.array(z.int().min(1).max(84)).max(84).nullable(),
   /** Rating of the main switch or breaker, in amperes. */
   mainA: ratingA.nullable(),
@@ -26,7 +26,7 @@ export const boardSchema = z.strictObject({
 })
 export type Board = z.infer<typeof boardSchema>
 
-/** A residual current device with ways, and a neutral bar, behind it. Null is what nobody looked at. */
+/** A residual current device with ways, and a neutral bar, behind it. Null: not looked at. */
 export const residualDeviceSchema = z.strictObject({
   id: idField,
   board: idField,
@@ -57,7 +57,7 @@ export const waySchema = z.strictObject({
   shape: z.enum(wayShapes),
   /** Fed from upstream of the main switch, so live with it off. */
   ahead: z.boolean(),
-  /** `none`, `own` (its breaker has one), `unknown`, or the id of the residual current device it stands behind. */
+  /** `none`, `own` (its breaker has one), `unknown`, or the id of the residual current device it is behind. */
   residual: idField,
   /** What is to be fitted in place of what was found there; none: it stays as it is. A way that is new is planned as a whole. */
   planned: z.strictObject({ residual: idField }).optional(),
@@ -106,7 +106,7 @@ export const newWay = (id: string, label: string, more: Partial<Way> = {}): Way 
   ...more,
 })
 
-/** What a way may stand behind without its having an id. */
+/** What a way may be behind without its having an id. */
 export const unnamedResiduals: readonly string[] = ['none', 'own', 'unknown']
 
 interface Doc {

@@ -7,10 +7,10 @@ import { mountSchema } from './mount'
 import { EditError, edits, inList, type Say } from './part'
 import { forgetShared, type SignalCable } from './signal-cable'
 
-/** Where a box is, whatever stands in it. */
+/** Where a box is, whatever is in it. */
 export const placeFields = {
   room: idField.nullable(),
-  /** Where it stands along a wall, from its start. */
+  /** Where it is along a wall, from its start. */
   wall: z.strictObject({ wall: idField, atM: amount, outside: z.literal(true).optional() }).nullable(),
   /** On the ceiling of its room, or out of its floor, so far from its south-west corner, in place of a wall. */
   overhead: z.strictObject({ eastM: amount, northM: amount, underfoot: z.literal(true).optional() }).optional(),
@@ -21,7 +21,7 @@ export const placeFields = {
 }
 export const noPlace = { room: null, wall: null, heightMm: null, hidden: false } as const
 
-/** Of a box that no catalogue has: what was measured on it. Null is what nobody measured. */
+/** Of a box that no catalogue has: what was measured on it. Null: not measured. */
 export const measuredBoxSchema = z.strictObject({
   volumeCm3: z.number().positive().max(100_000).nullable(),
   depthMm: z.number().positive().max(500).nullable(),
@@ -30,10 +30,10 @@ export const measuredBoxSchema = z.strictObject({
 })
 export type MeasuredBox = z.infer<typeof measuredBoxSchema>
 
-/** What is left where a box is taken out of use; null: nobody decided. */
+/** What is left where a box is taken out of use; null: not decided. */
 export const leftBehind = ['capped', 'pulled-out', 'made-good'] as const
 
-/** An enclosure, with what is known of it and how it is wired. What stands in it are the points that name it. */
+/** An enclosure, with what is known of it and how it is wired. Its contents are the points that name it. */
 export const boxSchema = z.strictObject({
   id: idField,
   ...placeFields,
@@ -48,13 +48,13 @@ export const boxSchema = z.strictObject({
   supportFittings: z.int().min(0).max(4),
   /** Cables that enter it besides those of this record. */
   others: z.int().min(0).max(11),
-  /** What is left where all that stood in it is taken out; none: nobody decided. */
+  /** What is left where all that stood in it is taken out; none: not decided. */
   left: z.enum(leftBehind).optional(),
   /** Wiring steps done there, by their id. */
   done: z.array(word(64)).max(300),
   /** The box as it is wired; none: the standard way. */
   bench: benchSchema.optional(),
-  /** How it is held in the wall; none: nobody looked. */
+  /** How it is held in the wall; none: not looked at. */
   mount: mountSchema.optional(),
 })
 export type BoxRecord = z.infer<typeof boxSchema>
@@ -70,7 +70,7 @@ export const newBox = (id: string, more: Partial<BoxRecord> = {}): BoxRecord => 
   ...more,
 })
 
-/** A box in which nothing stands is none of the record. */
+/** A box with nothing in it is not kept in the record. */
 export function dropEmptyBoxes(job: Pick<Doc, 'points' | 'boxes' | 'signalCables'>): void {
   const used = new Set(job.points.map((p) => p.box))
   const gone = new Set(job.boxes.flatMap((b) => (used.has(b.id) ? [] : [b.id])))
@@ -87,7 +87,7 @@ interface Doc {
 }
 const edit = edits<Doc>()
 
-/** What boxes are called: as what stands in them. */
+/** What boxes are called: as what is in them. */
 export const boxesNamed = (boxes: readonly string[], say: Say): string =>
   boxes.length === 1 ? say.name(boxes[0]!, 'a box') : `${boxes.length} boxes`
 
@@ -127,7 +127,7 @@ export const boxEdits = {
     },
     ({ boxes, patch }, say) => `Box of ${boxesNamed(boxes, say)}: ${say.patch(patch)}`,
   ),
-  /** A point put into the box of others; null: into one of its own, where it stands. */
+  /** A point put into the box of others; null: into one of its own, where it is. */
   'box.share': edit(
     { point: idField, box: idField.nullable() },
     (job, { point: id, box }) => {

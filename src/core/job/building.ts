@@ -27,7 +27,7 @@ import { newPoint, type PointRecord, putPoint } from './point'
 import { type Built, builtSchema, type Room, sideOf, type WallRecord, wallOn } from './room'
 
 const weight = z.number().min(0).max(1000)
-/** What stands in an attic or a crawl space, over a rectangle of a room, from its south-west corner as one stands in the room. */
+/** What is in an attic or a crawl space, over a rectangle of a room, from its south-west corner as one stands in the room. */
 const obstacleSchema = z.strictObject({
   id: idField,
   name: text(60),
@@ -73,7 +73,7 @@ const pictureSchema = z.strictObject({
 export type PictureRecord = z.infer<typeof pictureSchema>
 export type ObstacleRecord = z.infer<typeof obstacleSchema>
 
-/** How the building is made. Null is what nobody looked at. */
+/** How the building is made. Null: not looked at. */
 export const buildingSchema = z.strictObject({
   walls: builtSchema.nullable(),
   attic: z
@@ -85,13 +85,13 @@ export const buildingSchema = z.strictObject({
         /** How warm it gets, in °C; and whether a cable there lies in insulation. Null: nobody looked. */
         ambientC: z.number().min(-20).max(100).nullable().optional(),
         filled: z.boolean().nullable().optional(),
-        /** Under a roof that slopes: which way its ridge runs, and the head room left at the eaves; null: nobody measured it. */
+        /** Under a roof that slopes: which way its ridge runs, and the head room left at the eaves; null: not measured. */
         roof: z.strictObject({ ridge: z.enum(['east', 'north']), eavesM: z.number().min(0).max(5).nullable() }).optional(),
       }),
     ])
     .nullable(),
   crawl: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5) })]).nullable(),
-  /** Conduit outside of the walls: whether it may be; null: nobody said. */
+  /** Conduit outside of the walls: whether it may be; null: not said. */
   outside: z.enum(['none', 'there']).nullable().optional(),
   /** The joists of floors and ceilings: which way they run, how far apart, and how deep. */
   joists: joistsSchema.nullable().optional(),
@@ -99,7 +99,7 @@ export const buildingSchema = z.strictObject({
   otherwise: z.array(otherwiseSchema).max(60).optional(),
   /** What is bored for a cable, in millimetres. */
   holeMm: z.number().min(6).max(80),
-  /** Of the cable, its larger side; null: nobody measured it. */
+  /** Of the cable, its larger side; null: not measured. */
   cableMm: z.number().min(3).max(80).nullable().optional(),
   weights: z.strictObject({
     minute: weight,
@@ -163,7 +163,7 @@ export function otherwiseIn<K extends 'walls' | 'joists' | 'attic' | 'crawl'>(
   const own = said.find((o) => 'room' in o.of && o.of.room === id) ?? said.find((o) => 'floor' in o.of && o.of.floor === floor)
   return own?.[what] ?? null
 }
-/** The joists over and under a room; null: nobody looked. */
+/** The joists over and under a room; null: not looked at. */
 export const joistsIn = (made: Made | undefined, room: Pick<Room, 'id' | 'floor'>): Joists | null =>
   otherwiseIn(made, room, 'joists') ?? made?.joists ?? null
 
@@ -209,7 +209,7 @@ export function builtAt(doc: Pick<Doc, 'building' | 'rooms' | 'walls'>, room: st
   const own = doc.rooms.find((r) => r.id === room)
   return found ?? (own ? otherwiseIn(doc.building, own, 'walls') : null) ?? doc.building?.walls ?? null
 }
-/** Whether a part of a way lies in insulation; null: nobody looked; not said: there is none where it lies. */
+/** Whether a part of a way lies in insulation; null: not looked at; not said: there is none where it lies. */
 export function inInsulation(
   doc: Pick<Doc, 'building' | 'rooms' | 'walls'>,
   { kind, room, side }: Pick<CableRoute['elements'][number], 'kind' | 'room' | 'side'>,
@@ -281,7 +281,7 @@ const onWall = z.strictObject({
 const onCeiling = z.strictObject({ eastM: amount, northM: amount, underfoot: z.literal(true).optional() })
 
 type Spot = z.infer<typeof onWall> | z.infer<typeof onCeiling>
-/** What stands on an outer face stands outdoors; of what is brought in again it is asked anew. */
+/** What is on an outer face is outdoors; when it is brought in again that is asked again. */
 function siteFollows({ points }: Doc, box: BoxRecord, outside: boolean): void {
   for (const p of points)
     if (p.box !== box.id) continue
@@ -373,7 +373,7 @@ export const buildingEdits = {
     },
     ({ patch }, say) => `Building: ${say.fields(patch)}`,
   ),
-  /** Where a point or a board stands in the building: on a wall, from the left as one faces it, or on the ceiling. */
+  /** Where a point or a board is in the building: on a wall, from the left as one faces it, or on the ceiling. */
   'place.put': edit(
     { what: z.enum(['point', 'board']), id: idField, room: idField, spot: z.union([onWall, onCeiling]) },
     (job, { what, id, room, spot }) => {

@@ -52,7 +52,7 @@ describe('the cables of a circuit', () => {
     ])
   })
 
-  it('close up where a point is taken out, and begin anew where none is left', () => {
+  it('close up where a point is taken out, and begin again where none is left', () => {
     const without = after(chain(), { kind: 'circuit-point.remove', circuit: 'c1', id: 'b' })
     expect(cables(without)).toEqual(['main > a', 'a > c'])
     const bare = after(
@@ -77,7 +77,7 @@ describe('the cables of a circuit', () => {
     expect(moved.circuits[0]!.points.map((p) => p.from)).toEqual([null, null, null, null])
   })
 
-  it('of a spur hang from the ring and are no part of it', () => {
+  it('of a spur are fed from the ring and are not part of it', () => {
     const job = after(ring(), add(['s', 'Spur', { from: 'b', lengthM: 3 }]))
     expect(cables(job)).toEqual(['main > a', 'a > b', 'b > c', 'b > s', 'c > main'])
     expect(job.circuits[0]!.points.find((p) => p.id === 's')!.from).toBe('b')

@@ -120,7 +120,7 @@ export const feederBoardId = (circuit: string): string => `board-${circuit}`
 /** A point with the cable that reaches it along its circuit. */
 export type LaidPoint<P = PlacedPoint> = P & Along
 interface Along {
-  /** The point it hangs from; null: the board, or the ring itself. */
+  /** The point it is fed from; null: the board, or the ring itself. */
   from: string | null
   /** Of the whole cable from there; in a ring from the point before. */
   lengthM: number | null
@@ -185,7 +185,7 @@ function lengthUnknown(cable: Cable): void {
   delete cable.route
 }
 
-/** The cables of a circuit written anew from its points as a list; what a cable knows besides is kept. */
+/** The cables of a circuit written again from its points as a list; what a cable knows besides is kept. */
 export function lay(
   doc: Laying,
   circuit: string,
@@ -211,7 +211,7 @@ export function lay(
     const from: End = p.from !== null ? { kind: 'point', id: p.from } : ring && before !== null ? { kind: 'point', id: before } : source
     if (p.from === null) before = p.id
     const cable: Cable = { ...known, from, to: { kind: 'point', id: p.id }, size: p.size }
-    // A cable that now leads from elsewhere is as long as is said of it now, or of a length that nobody measured.
+    // A cable that now leads from elsewhere is as long as is said of it now, or of a length not measured.
     const moved = to.has(p.id) && (known.from.kind !== from.kind || known.from.id !== from.id)
     if (moved && !p.given) lengthUnknown(cable)
     // A first point of which no length was said is reached as the load was before it.
@@ -234,7 +234,7 @@ export function lay(
   doc.cables = [...rest.slice(0, cut), ...next, ...rest.slice(cut)]
 }
 
-/** The list of a circuit’s points as it stands, to be changed and laid anew. */
+/** The list of a circuit’s points as it stands, to be changed and rebuilt. */
 export function listOf(doc: Pick<Laying, 'points' | 'cables'>, circuit: string): LaidPoint<PointRecord>[] {
   const mine = doc.cables.filter((k) => k.circuit === circuit)
   return [...layOf(mine, new Map(doc.points.map((p) => [p.id, p]))).points]
@@ -259,7 +259,7 @@ export function begin(doc: Laying, circuit: string, source: End, state: State = 
   doc.cables.push(newCable(cableTo(id), source, { kind: 'point', id }, { circuit }))
 }
 
-/** Takes a point out of the circuits that pass it: what hung from it hangs from where it hung. */
+/** Takes a point out of the circuits that pass it: what it fed is fed from where it was fed. */
 export function takeOut(doc: Laying, point: string): void {
   for (const circuit of new Set(doc.cables.filter((k) => k.to.id === point && k.circuit !== null).map((k) => k.circuit!))) {
     const source = sourceOf(doc, circuit)
@@ -269,7 +269,7 @@ export function takeOut(doc: Laying, point: string): void {
     const gone = list.find((p) => p.id === point)
     const left = list.filter((p) => p.id !== point).map((p) => (p.from === point ? { ...p, from: gone?.from ?? null } : p))
     lay(doc, circuit, source, left, ring)
-    // A feeder goes on to its board.
+    // A feeder continues to its board.
     if (left.length === 0 && !board) begin(doc, circuit, source)
   }
 }

@@ -239,7 +239,7 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
       job.ways.push(newWay(circuit.ways[0]!, '', { board, state: 'new', kind: circuit.kind === 'feeder' ? 'feeder' : 'circuit' }))
     }
     for (const w of job.ways) if (circuit.ways.includes(w.id)) planResidual(w, residual)
-    // What stands behind a device trips as it does.
+    // What is behind a device trips as it does.
     const tripMa = job.residualDevices.find((d) => d.id === residual)?.tripMa
     if (tripMa) for (const d of circuit.designs) if (d.residual.at === 'board') d.residual.ma = tripMa
   }
@@ -252,7 +252,7 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
     if (up && loopOfFeeders(job, id, up.id, boards)) throw new EditError('board', FED_BY_ITSELF)
   }
 }
-/** What a way is to stand behind: of one that is there what was found stays, and this is what is planned. */
+/** What a way is to be behind: of one that is there what was found stays, and this is what is planned. */
 function planResidual(way: Way, residual: string): void {
   if (way.state === 'new') way.residual = residual
   else if (residual === way.residual) delete way.planned
@@ -335,7 +335,7 @@ function reshape(job: Doc, circuit: CircuitRecord, kind: CircuitRecord['kind']):
 export function addCircuit(job: Doc, id: string, name: string, kind: CircuitRecord['kind'] = 'radial'): CircuitRecord {
   const made = newCircuit(job.region, id, name)
   const across = kind === 'feeder' && worlds[job.region].splitPhase
-  // Residual devices stand on the circuits of the sub-board, not on the feeder, where one fault would darken all.
+  // Residual devices are on the circuits of the sub-board, not on the feeder, where one fault would darken all.
   const designs =
     kind === 'feeder' ? made.designs.map((d): DesignRecord => ({ ...d, residual: { ...d.residual, at: 'none' } })) : made.designs
   const circuit: CircuitRecord = {
@@ -361,7 +361,7 @@ const placedPatch = pointPatch.extend(placed.pick({ from: true, lengthM: true, s
 const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] =>
   circuit.load.lighting ? 'light' : circuit.load.connection === 'fixed' ? 'fixed' : 'outlet'
 
-/** What is said of where a point stands, as far as it is said. */
+/** What is said of where a point is, as far as it is said. */
 const placeIn = (p: Partial<TypedPoint>): Partial<TypedPoint> =>
   Object.fromEntries(Object.entries(p).filter(([key, value]) => key in placeFields && value !== undefined))
 /** The box of what a circuit ended on, called as its point is now. */

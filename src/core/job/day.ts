@@ -213,7 +213,7 @@ export const dayEdits = {
     },
     ({ id }, _, { day }) => `${day?.own.find((t) => t.id === id)?.name ?? 'Task'} taken off the day`,
   ),
-  /** A task of the design is put where it stands on the day: not before then; null: as it comes. */
+  /** A task of the design is fixed to a time on the day: not before then; null: as it comes. */
   'task.hold': edit(
     { task: taskId, earliestMin: minute.nullable() },
     (job, { task, earliestMin }) => {
@@ -296,7 +296,7 @@ export const dayEdits = {
     },
     () => 'Variation taken off',
   ),
-  /** Somebody who works under an isolation signs for it; who was told stands with it. */
+  /** Somebody who works under an isolation signs for it; who was told is recorded with it. */
   'isolation.sign': edit(
     { signature: signatureSchema },
     (job, { signature }) => {

@@ -29,7 +29,7 @@ export const designSchema = z.strictObject({
   residual: z.strictObject({
     at: z.enum(residualPlaces),
     ma: z.number().positive().max(1000),
-    /** As marked on the device; null: not looked. Of one that stands in the board, that says so itself. */
+    /** As marked on the device; null: not looked. Of one that is in the board, that says so itself. */
     type: z.enum(residualTypes).nullable(),
   }),
   /** Fuse in the connection unit or plug, in amperes. */

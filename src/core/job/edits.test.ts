@@ -143,7 +143,7 @@ const cases: readonly Case[] = [
     /^Bench, left: load 700, length 3/,
     (j) => c(j, 'c4').points[0]!.watts === 700,
   ],
-  // What hung from the one that goes hangs from what it hung from.
+  // What the removed one fed is fed from where that was fed.
   [
     dairy,
     { kind: 'circuit-point.remove', circuit: 'c4', id: 'b2' },

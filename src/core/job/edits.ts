@@ -116,7 +116,7 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
   }
 }
 
-/** A way that is gone takes with it what was seen of it; what it fed is fed from nobody knows where. */
+/** A way that is gone takes with it what was seen of it; what it fed is fed from an unknown place. */
 function dropWay(doc: Draft<Job>, id: string): void {
   const sources = sourcesOf(doc)
   for (const c of doc.circuits) {
@@ -128,7 +128,7 @@ function dropWay(doc: Draft<Job>, id: string): void {
   for (const b of doc.boards) if (b.fedFrom === id) b.fedFrom = null
 }
 
-/** A room that is gone holds nothing: its walls and points stand in none, and no way leads through it. */
+/** A room that is gone holds nothing: its walls and points are in none, and no way leads through it. */
 function dropRoom(doc: Draft<Job>, id: string): void {
   for (const r of doc.rooms) if (r.measured?.beside?.room === id) r.measured.beside = null
   if (doc.building?.obstacles?.some((o) => o.room === id)) doc.building.obstacles = doc.building.obstacles.filter((o) => o.room !== id)
@@ -149,7 +149,7 @@ function dropRoom(doc: Draft<Job>, id: string): void {
 
 const mainBoard = (doc: Draft<Job>): End => ({ kind: 'board', id: doc.boards[0]!.id })
 
-/** A point that is gone is passed by no circuit, and a circuit that was extended from it begins at nobody knows where. */
+/** A point that is gone is passed by no circuit, and a circuit that was extended from it begins at an unknown place. */
 function offCircuits(doc: Draft<Job>, id: string): void {
   for (const p of doc.points) if (p.controls?.includes(id)) p.controls = p.controls.filter((c) => c !== id)
   takeOut(doc, id)
@@ -157,7 +157,7 @@ function offCircuits(doc: Draft<Job>, id: string): void {
     if (circuit !== null && source.kind === 'point' && source.id === id) leadFrom(doc, circuit, mainBoard(doc))
 }
 
-/** What was seen of a point goes with it, and the cables counted upstream of it; what was seen of others stands, without it. */
+/** What was seen of a point goes with it, and the cables counted upstream of it; what was seen of others stays, without it. */
 function dropPoint(doc: Draft<Job>, id: string): void {
   offCircuits(doc, id)
   doc.cables = doc.cables.filter((k) => k.circuit !== null || (k.to.id !== id && k.from.id !== id))

@@ -20,7 +20,7 @@ export const amount = z.number().nonnegative().max(1e6)
 export const ratingA = z.number().positive().max(1000)
 
 export const environments = ['dry', 'damp', 'wet', 'outdoors'] as const
-/** Where points stand, as the rules on protection name places. */
+/** Where points are, as the rules on protection name places. */
 export const placeKinds = [
   'living',
   'bedroom',
@@ -39,7 +39,7 @@ export const residualTypes = ['AC', 'A', 'F', 'B'] as const
 /** Types of outlet and cover, and protection against surges, that are fitted. */
 export const fittedTypes = ['tamper', 'weather', 'surge'] as const
 
-/** Where outlets stand, as far as rules on their types ask. Null: of a point, as its circuit; of a circuit, not said. */
+/** Where outlets are, as far as rules on their types ask. Null: of a point, as its circuit; of a circuit, not said. */
 export const site = {
   place: z.enum(placeKinds).nullable(),
   environment: z.enum(environments).nullable(),

@@ -162,7 +162,7 @@ describe('a Job file', () => {
 })
 
 describe('evaluate', () => {
-  it('gives each demo job that is not finished an honest finding, and the three half way stand at three stages', () => {
+  it('gives each demo job that is not finished an honest finding, and the three half way are at three stages', () => {
     const reports = demoJobs.map((d) =>
       evaluate(
         make(d),

@@ -57,7 +57,7 @@ export const loadSchema = z.strictObject({
   serviceFactor: motorPlate.serviceFactor.default(null),
   overload: motorPlate.overload.default(null),
 })
-/** A part of it that is set anew: what is not in it stays as it was. */
+/** A part of it that is replaced: what is not in it stays as it was. */
 export const loadPatch = z.strictObject({ ...nameplate, ...motorPlate }).partial()
 export type Load = z.infer<typeof loadSchema>
 

@@ -6,12 +6,12 @@ import { edits, inList } from './part'
 export const layerKinds = ['board', 'plaster', 'tile', 'panelling', 'cabinet', 'gap', 'insulation', 'masonry'] as const
 const mm = (most: number) => z.number().positive().max(most)
 
-/** How a box is held where it is. Null is what nobody looked at. */
+/** How a box is held where it is. Null: not looked at. */
 export const mountSchema = z.strictObject({
   /** Framing behind boards that are up, framing that is still open, masonry, or a surface to screw to. */
   behind: z.enum(['finished', 'open', 'masonry', 'surface']).nullable(),
   layers: z.array(z.strictObject({ what: z.enum(layerKinds), mm: mm(400) })).max(8),
-  /** Free room behind the layers, to what stands there. */
+  /** Free room behind the layers, to what is there. */
   cavityMm: z.number().nonnegative().max(1000).nullable(),
   /** From the middle of the box to the nearest stud’s face. */
   studMm: z.number().nonnegative().max(2000).nullable(),

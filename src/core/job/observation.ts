@@ -45,7 +45,7 @@ const edit = edits<Doc>()
 
 /** Points that are there and stay there; those still to be put in, and those to be taken out, are not. */
 export const isThere = ({ state }: Pick<PointRecord, 'state'>): boolean => state === 'existing' || state === 'altered'
-/** Points that stand there now, and so are traced: those to be taken out too. */
+/** Points that are there now, and so are traced: those to be taken out too. */
 export const stands = ({ state }: Pick<PointRecord, 'state'>): boolean => state !== 'new'
 
 /** A point listed after an observation was made was not looked at then. */
@@ -67,7 +67,7 @@ export const observationEdits = {
         const named = [o.seen.kind === 'breaker-off' ? o.seen.breaker : o.seen.point, ...(o.seen.kind === 'cables' ? [] : o.seen.dead)]
         if (named.some((n) => !places.has(n)))
           throw new EditError(`items.${i}.seen`, 'It names a way or point that is no longer in the survey.')
-        // Whoever looks, looks at every point that is listed by then.
+        // A person who looks, looks at every point that is listed by then.
         if (!job.observations.some((known) => known.id === o.id)) job.observations.push({ ...o, later: o.later ?? [] })
       }
     },

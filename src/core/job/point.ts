@@ -10,7 +10,7 @@ export const pointKinds = ['outlet', 'switch', 'light', 'fixed', 'box'] as const
 export const conditions = ['sound', 'worn', 'damaged'] as const
 export const loadSources = ['nameplate', 'measured', 'assumed'] as const
 
-/** A place where a conductor can end outside a board, with all that stands there. */
+/** A place where a conductor can end outside a board, with all that is installed there. */
 export const pointSchema = z.strictObject({
   ...site,
   id: idField,
@@ -18,7 +18,7 @@ export const pointSchema = z.strictObject({
   name: text(120),
   kind: z.enum(pointKinds),
   state: z.enum(states),
-  /** The box it stands in, alone or with others. */
+  /** The box it is in, alone or with others. */
   box: idField,
   condition: z.enum(conditions).nullable(),
   /** Must not lose power: a freezer, an alarm. */
@@ -26,27 +26,27 @@ export const pointSchema = z.strictObject({
   /** The cable that arrives, as seen. */
   cable: text(80),
   watts: amount.nullable(),
-  /** How the load is known; null: nobody said. */
+  /** How the load is known; null: not said. */
   wattsFrom: z.enum(loadSources).nullable(),
   /** What it feeds, by the catalogue; null: anything. */
   appliance: word(64).nullable(),
-  /** What stands there where it is not what its circuit ends on. */
+  /** What is there where it is not what its circuit ends on. */
   accessory: word(64).nullable(),
   outlets: z.int().min(0).max(20),
   /** Fed through a fused connection unit of this rating. */
   fuseA: z.number().positive().max(100).nullable(),
-  /** Whether what hangs beyond it is on the load side of a residual device in it. */
+  /** Whether what is fed beyond it is on the load side of a residual device in it. */
   guardsOn: z.boolean(),
   /** What is fitted here where it is not what is fitted along the circuit. */
   fitted: z.array(z.enum(fittedTypes)).max(3).nullable(),
-  /** Of a switch: the points it turns on and off. Not said: what is fed beyond it, or else the light it hangs from. */
+  /** Of a switch: the points it turns on and off. Not said: what is fed beyond it, or else the light it is fed from. */
   controls: z.array(idField).max(50).optional(),
   /** Of two lines that share a neutral; `AB` is across both. */
   leg: z.enum(['A', 'B', 'AB']),
 })
 export type PointRecord = z.infer<typeof pointSchema>
 
-/** A point as it is read: where it stands, and the box it stands in. */
+/** A point as it is read: where it is, and the box it is in. */
 export type PlacedPoint = Omit<PointRecord, 'box'> & BoxPlace & { readonly box: BoxRecord }
 export type BoxPlace = Pick<BoxRecord, keyof typeof placeFields>
 
@@ -72,7 +72,7 @@ export const newPoint = (id: string, name: string, more: Partial<PointRecord> = 
   ...more,
 })
 
-/** A point as it is typed: where it stands, its room by name; `box`: one that is there, which it goes into. */
+/** A point as it is typed: where it is, its room by name; `box`: one that is there, which it goes into. */
 export const typedPoint = pointSchema.extend({ ...placeFields, room: text(120), box: idField.optional() })
 export type TypedPoint = z.infer<typeof typedPoint>
 /** A point to be typed in. */
@@ -104,7 +104,7 @@ export function putPoint(job: Pick<Doc, 'points' | 'boxes'>, point: PointRecord,
   if (!job.boxes.some((b) => b.id === point.box)) job.boxes.push(newBox(point.box, box))
 }
 
-/** Points that go, with the boxes in which nothing else stands. */
+/** Points that go, with the boxes that they leave empty. */
 export function dropPoints(job: Pick<Doc, 'points' | 'boxes'>, gone: (point: PointRecord) => boolean): void {
   const left = job.points.filter((p) => !gone(p))
   if (left.length === job.points.length) return
@@ -126,7 +126,7 @@ export function putTyped(job: Doc, typed: TypedPoint, path: string): PointRecord
 const freeBoxId = ({ boxes }: Pick<Doc, 'boxes'>, point: string): string =>
   boxes.some((b) => b.id === point) ? `${point}-box`.slice(0, 64) : point
 
-/** What is said of a point; where it stands is said of its box, and so of all that stands in it. */
+/** What is said of a point; its place is that of its box, and so of all that is in it. */
 export function setPoint(job: Doc, point: PointRecord, patch: PointPatch): void {
   mustBeListed(job, patch.accessory, 'patch.accessory')
   if (patch.wall) inList(job.walls, patch.wall.wall, 'wall', 'patch.wall')

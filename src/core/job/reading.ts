@@ -18,7 +18,7 @@ export const readingSchema = z.strictObject({
   instrument: text(120),
   note: text(500),
   corrects: idField.nullable(),
-  /** What it was taken on: the way as it was then, and a mark of the cables and what stands on them; null: not kept. */
+  /** What it was taken on: the way as it was then, and a mark of the cables and what is on them; null: not kept. */
   on: z.strictObject({ way: text(120), laid: text(16) }).nullable(),
 })
 export type Reading = z.infer<typeof readingSchema>

@@ -19,7 +19,7 @@ export const defectSchema = z.strictObject({
   id: idField,
   text: text(1000),
   place: text(200),
-  /** Kind from the catalogue of defects; null where nobody has sorted it. */
+  /** Kind from the catalogue of defects; null where not sorted yet. */
   kind: word(64).nullable(),
   state: z.enum(defectStates),
   reason: text(1000),
@@ -67,7 +67,7 @@ export const demandFactsSchema = z.strictObject({
   /** The highest current recorded at the service over a year, or over 30 days with an allowance; in place of the sums. */
   recordedA: amount.nullable(),
 })
-/** A building of the application's own, whose wiring is hidden from whoever practises on it. */
+/** A building of the application's own, whose wiring is hidden from anyone who practises on it. */
 export const practiceSchema = z.strictObject({ seed: z.int().min(0).max(0xffff_ffff), misleading: z.boolean() })
 
 /** What a survey holds besides the things themselves. */

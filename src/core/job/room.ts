@@ -48,7 +48,7 @@ const pieceSchema = z.strictObject({
   lengthM: z.number().positive().max(200),
   sillM: z.number().min(0).max(20).optional(),
   headM: z.number().min(0).max(20).optional(),
-  /** Of base cabinets: the room behind their drawers when they are shut; null: nobody looked. */
+  /** Of base cabinets: the room behind their drawers when they are shut; null: not looked at. */
   behindMm: z.number().min(0).max(1000).nullable().optional(),
 })
 export const hiddenKinds = ['pipe', 'duct', 'cables', 'flue'] as const
@@ -68,9 +68,9 @@ export const builtSchema = z.discriminatedUnion('kind', [
     kind: z.literal('timber'),
     studM: z.number().min(0.2).max(1.5),
     depthMm: z.number().min(30).max(400).nullable(),
-    /** Whether it is filled with insulation; null: nobody looked. */
+    /** Whether it is filled with insulation; null: not looked at. */
     filled: z.boolean().nullable().optional(),
-    /** How high above the floor noggings stand; null: nobody looked. */
+    /** How high above the floor noggings are; null: not looked at. */
     noggingM: z
       .union([z.literal('none'), z.number().min(0.1).max(20)])
       .nullable()
@@ -94,7 +94,7 @@ const inside = {
   hidden: z.array(hiddenSchema).max(20).optional(),
 }
 
-/** A wall or counter as a string of pieces along its floor line, from the left as one faces it; what stands along it are points. */
+/** A wall or counter as a string of pieces along its floor line, from the left as one faces it; the points are along it. */
 export const wallSchema = z.strictObject({
   id: idField,
   room: idField.nullable(),
@@ -103,9 +103,9 @@ export const wallSchema = z.strictObject({
   pieces: z.array(pieceSchema).min(1).max(60),
   /** Which side of its room it is; a room has one wall a side. */
   side: z.enum(sides).optional(),
-  /** Of an island or a peninsula: how deep its counter is, in metres; null: nobody measured. */
+  /** Of an island or a peninsula: how deep its counter is, in metres; null: not measured. */
   depthM: z.number().positive().max(20).nullable().optional(),
-  /** Of an island or a peninsula: whether something is left there so that an outlet can be added; null: nobody said. */
+  /** Of an island or a peninsula: whether something is left there so that an outlet can be added; null: not said. */
   forLater: z.boolean().nullable().optional(),
   ...inside,
 })
@@ -235,7 +235,7 @@ export const roomEdits = {
     },
     ({ name, measured }) => (measured ? `${name}: measured` : `${name}: measures taken away`),
   ),
-  /** Rooms that are not there yet, as a drawing has them; each lies beside one that is there, or stands before it in the list. */
+  /** Rooms that are not there yet, as a drawing has them; each lies beside one that is there, or is before it in the list. */
   'room.draw': edit(
     {
       rooms: z

@@ -30,7 +30,7 @@ export const jobSchema = z.strictObject({
   supply: supplySchema,
   rooms: z.array(roomSchema).max(400),
   walls: z.array(wallSchema).max(100),
-  /** How the building is made; none: nobody entered it. */
+  /** How the building is made; none: not entered. */
   building: buildingSchema.optional(),
   boards: z.array(boardSchema).min(1).max(60),
   residualDevices: z.array(residualDeviceSchema).max(40),
@@ -43,7 +43,7 @@ export const jobSchema = z.strictObject({
   signalCables: z.array(signalCableSchema).max(200).optional(),
   coils: z.array(coilSchema).max(200).optional(),
   day: daySchema.optional(),
-  /** The record as it was handed over and signed, each time anew. */
+  /** The record as it was handed over and signed, afresh each time. */
   issues: issuesSchema.optional(),
   /** What is to be done again after the job, and when. */
   due: duesSchema.optional(),

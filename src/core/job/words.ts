@@ -94,7 +94,7 @@ const pointing: Readonly<Record<string, string>> = {
   appliance: 'anything',
 }
 
-/** What a way may stand behind without its having a name. */
+/** What a way may be behind without its having a name. */
 const unnamed: Readonly<Record<string, string>> = {
   own: 'a device of its own',
   none: 'nothing',
@@ -122,7 +122,7 @@ function namesIn(job: Job): ReadonlyMap<string, string> {
     ...job.ways.map((w) => [w.id, w.label] as const),
     // The point at its end is called as the circuit, until it has a name of its own.
     ...job.circuits.map((c) => [endPointId(c.id), c.name] as const),
-    // A box is called as the first of what stands in it.
+    // A box is called as the first of what is in it.
     ...job.boxes.flatMap((b) => (called.get(b.id) ? [[b.id, called.get(b.id)!] as const] : [])),
     ...named.flatMap((x) => (x.name === '' ? [] : [[x.id, x.name] as const])),
   ])

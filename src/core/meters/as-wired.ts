@@ -32,7 +32,7 @@ export interface Place {
   readonly watts: number
   /** A box where cables are joined, and nothing else. */
   readonly joint: boolean
-  /** The box it stands in, where one was opened. */
+  /** The box it is in, where one was opened. */
   readonly box: string | null
   /** Where a meter is put to each conductor, by terminal; none of a conductor that does not come here. */
   readonly face: Readonly<Partial<Record<Role, string>>>
@@ -70,7 +70,7 @@ export interface Wiring {
   readonly volts: number
   readonly breaker: { readonly ratingA: number; readonly type: 'B' | 'C' | 'D' | null }
   readonly rcdMa: number | null
-  /** A residual device stands on it whose rating nobody read: it is reckoned to trip at nothing, and who shows a result says so. */
+  /** A residual device stands on it whose rating was not read: it is reckoned to trip at nothing, and who shows a result says so. */
   readonly residualUnread: boolean
   /** Residual devices in its outlets, with the places that each is to guard, its own among them. */
   readonly outletDevices: readonly OutletDevice[]
@@ -148,7 +148,7 @@ export const lineAt = (w: Wiring, place: string): Role => (place === BOARD ? 'li
 /** Ohms of the neutral of another circuit back to the board, where two are joined. */
 const OTHER_NEUTRAL_OHM = 0.3
 
-/** How the circuit stands while something is measured. */
+/** The state of the circuit while something is measured. */
 export interface State {
   readonly closed: boolean
   readonly neutralLifted: boolean

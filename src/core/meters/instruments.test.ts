@@ -89,7 +89,7 @@ describe('instruments', () => {
       expect(shownOn({ ...w, rcdMa: null }, asDesigned, i, at('line'), at('pe'), on)).toMatchObject({ shown: 'does not trip' })
     for (const i of ['loop', 'loop-low', 'residual-ramp'] as const) expect(ask(i, off).shown).toBe('no supply')
   })
-  it('of a device whose rating nobody read say that they do not know, never that nothing guards', () => {
+  it('of a device whose rating was not read say that they do not know, never that nothing guards', () => {
     const unread = { ...w, rcdMa: null, residualUnread: true }
     for (const i of ['residual-ramp', 'residual-time', 'loop'] as const)
       expect(shownOn(unread, asDesigned, i, at('line'), at('pe'), on)).toMatchObject({
@@ -124,7 +124,7 @@ describe('instruments', () => {
       expect(ask(i, on, at('line'), at('neutral'), shorted)).toMatchObject({ shown: 'it does not stay on', trips: [expect.any(String)] })
     expect(ask('continuity', off, at('line'), at('neutral'), shorted).shown).toBe('buzzes')
   })
-  it('show something of every mistake, at every place, however the circuit stands', () => {
+  it('show something of every mistake, at every place, in every state of the circuit', () => {
     for (const { difference } of mistakesOf(w))
       for (const i of instrumentIds)
         for (const s of [off, on]) {

@@ -42,7 +42,7 @@ interface Asked {
   readonly standings: Map<string, Standing>
   /** Those cables as they differ, whatever is done at the board; and with their ends out of it. */
   readonly elements: Map<boolean, readonly Element[]>
-  /** How the wiring stands with those out, by the state. */
+  /** The wiring with those out, by the state. */
   readonly opened: Map<string, ReturnType<typeof standingWith>>
   /** The wiring as designed, by the state. */
   readonly sound: Map<string, Parted>
@@ -80,7 +80,7 @@ export function standingOf(w: Wiring, d: Difference, s: State): Standing {
 /** The wiring with cables put in that were left out before. */
 function standingIn(w: Wiring, asked: Asked, s: State, key: string, loads: readonly Element[] = []): Standing {
   const { difference, cables, elements } = asked
-  // A load at one of their ends is put in with them, so that the rest stands as without it.
+  // A load at one of their ends is put in with them, so that the rest is as without it.
   if (s.loadAt !== undefined && cables.some((k) => k.from === s.loadAt || k.to === s.loadAt)) {
     const without: State = { ...s, load: 'none', loadAt: undefined }
     return standingIn(w, asked, without, JSON.stringify(without), loadsOf(w, difference, s))

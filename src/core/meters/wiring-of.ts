@@ -399,7 +399,7 @@ function withFuses(at: Opened, devices: readonly Element[], cores: readonly Core
   })
 }
 
-/** The residual devices that the circuit stands behind, and those in its outlets. */
+/** The residual devices that the circuit is behind, and those in its outlets. */
 function guardsOf(
   job: Installation,
   circuit: Circuit,

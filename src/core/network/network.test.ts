@@ -210,7 +210,7 @@ describe('a network', () => {
     const wire: Element = { id: 'w', kind: 'wire', a: 'L', b: 'x', ohm: 0.2 }
     const out = network(of([wire, kettle], { state: { open: ['w'] }, probes: [volts('L', 'x'), volts('x', 'N')] }))
     expect(out.amps).toEqual({ w: 0, k: 0 })
-    // The far end hangs on the kettle to the neutral: it is joined there, and stands at nought.
+    // The far end is on the kettle to the neutral: it is joined there, and is at zero.
     expect(out.probes).toEqual({ 'L x': 230, 'x N': 0 })
   })
 

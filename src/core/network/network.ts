@@ -131,13 +131,13 @@ export function solution(input: NetworkInput): Solution {
     },
   }
 }
-/** Whether a place hangs on the source at all. */
+/** Whether a place is connected to the source at all. */
 export const atSource = (live: Solved, node: string): boolean => live.joined(STAR, node)
 
 const supplyNodes = ({ supply }: NetworkInput): readonly string[] =>
   supply.system === 'split-phase' ? ['L1', 'L2', 'N', 'PE'] : ['L', 'N', 'PE']
 
-/** The nodes that an element stands between. */
+/** The nodes at the ends of an element. */
 export function terminals(e: Element): readonly string[] {
   if ('a' in e) return [e.a, e.b]
   return e.kind === 'switch' ? e.poles.flatMap((p) => [p.a, p.b]) : e.poles.flatMap((p) => [p.line, p.load])

@@ -32,7 +32,7 @@ const rcd = (tripMa: number): Element => ({
 })
 
 describe('what opens by itself', () => {
-  it('opens the soonest first, and solves anew without it', () => {
+  it('opens the soonest first, and solves again without it', () => {
     const all = [rcd(30), breaker('b', 'l', 'c', 16), wire('w', 'c', 'p', 0.2), wire('fault', 'p', 'PE', 0.01)]
     const { trips, open, end } = sequence(of(all))
     // Both would open on a fault to earth; the residual device is the sooner, and then nothing flows in the breaker.
@@ -174,7 +174,7 @@ function simulated(netlist: string): ReadonlyMap<string, number> {
 }
 
 describe('the netlist', () => {
-  it('solved elsewhere stands where the network says, in both systems and with a device open', () => {
+  it('solved elsewhere gives what the network gives, in both systems and with a device open', () => {
     for (const system of ['single-phase', 'split-phase'] as const)
       for (const earthing of ['tn', 'tt'] as const) {
         const l = system === 'split-phase' ? 'L2' : 'L'

@@ -31,7 +31,7 @@ function timesOf(e: Element, polesA: readonly number[], ma: number, cause: Trip[
 }
 
 /**
- * What opens one after another in wiring as built, the soonest first, each solved anew without those before it; what is open in the
+ * What opens one after another in wiring as built, the soonest first, each solved again without those before it; what is open in the
  * end, and the wiring solved as it stands then. Devices that nobody can tell apart by their times open in the order of the elements.
  */
 export function sequence(input: NetworkInput): {

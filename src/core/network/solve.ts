@@ -58,7 +58,7 @@ class Components {
   }
 }
 
-/** Potentials and currents with some branches driven by volts of their own; what hangs on no source stands at nought. */
+/** Potentials and currents with some branches driven by volts of their own; what is connected to no source is at zero. */
 export const solve = (branches: readonly Branch[], driven: ReadonlyMap<Branch, number>): Solved => prepared(branches, driven, []).with([])
 
 /** Branches of some impedance, by the groups that their ends are in. */
@@ -93,7 +93,7 @@ interface Grid {
   /** A unit injection between two groups after forward substitution, and its impedance in the eliminated part. */
   readonly ampere: (x: number, y: number) => Ampere
   readonly poles: () => Poles
-  /** Two lists of so many values at nought, the same each time: what is in them is used up at once. */
+  /** Two lists of so many values at zero, the same each time: what is in them is used up at once. */
   readonly room: (size: number) => readonly [Values, Values]
 }
 interface Ampere {
@@ -214,7 +214,7 @@ interface Whole {
   /** The group of a node, those that came with what was put in after all others; undefined: there is no such node. */
   readonly groupOf: (node: string) => number | undefined
   readonly islandOf: (node: string) => number | undefined
-  /** What hangs on the star point. */
+  /** What is on the star point. */
   readonly home: number
   /** Potentials under currents driven into the groups, which are used up. */
   readonly potentials: (driven: Values) => Values
@@ -332,7 +332,7 @@ function solvedOf(state: Whole, stands: () => Values, more: Branch | null): Solv
   return {
     voltsAt,
     voltsBetween: (a, b) => {
-      // What hangs on no source stands at nought, and nothing is read from it to what does.
+      // What is connected to no source is at zero, and nothing is read from it to what does.
       if (!alive(a) || !alive(b)) return 0
       const [x, y, { re, im }] = [groupOf(a)!, groupOf(b)!, stands()]
       return magnitude({ re: re[x]! - re[y]!, im: im[x]! - im[y]! })
@@ -362,7 +362,7 @@ function solvedOf(state: Whole, stands: () => Values, more: Branch | null): Solv
       into.re[y] = -1
       const per = state.potentials(into)
       const seen = { re: per.re[x]! - per.re[y]!, im: per.im[x]! - per.im[y]! }
-      // What flows in it: the voltage that stands there without it, over its own impedance and that of the network as it sees it.
+      // What flows in it: the open-circuit voltage there, over its own impedance and that of the network as it sees it.
       const amps = divide(at.volts, add(branch.ohms, seen))
       const next = valuesOf(volts.re.length)
       for (let i = 0; i < next.re.length; i++) {
@@ -379,7 +379,7 @@ function solvedOf(state: Whole, stands: () => Values, more: Branch | null): Solv
 interface PoleGroup {
   readonly branches: readonly Branch[]
   readonly ends: readonly (readonly [number, number])[]
-  /** Of its nodes, from nought, the number of each among all that closed poles join. */
+  /** Of its nodes, from zero, the number of each among all that closed poles join. */
   readonly nodes: readonly number[]
   readonly alike: Factored
 }

@@ -90,7 +90,7 @@ export function cableConductors(region: RegionId, system: CircuitSystem, colours
 const drawnInColours: Readonly<
   Record<'split' | 'metric', Readonly<Record<'neutral' | 'pe', WireColour> & { line: readonly WireColour[] }>>
 > = {
-  // Any colour but those of neutral and ground; each conductor its own, so that they are told apart.
+  // Any colour but those of neutral and ground; each conductor its own, so that they are distinguished.
   split: { neutral: 'white', pe: 'green', line: ['black', 'red', 'blue', 'yellow', 'brown'] },
   metric: { neutral: 'blue', pe: 'greenYellow', line: ['brown'] },
 }

@@ -10,7 +10,7 @@ export interface Vocabulary {
   readonly space: string
   readonly spaces: string
   readonly rcd: string
-  /** What stands between studs, to stiffen them. */
+  /** What is between studs, to stiffen them. */
   readonly noggings: string
   readonly socketOutlet: string
   readonly line: string

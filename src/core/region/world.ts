@@ -90,7 +90,7 @@ export interface WayToRun {
 
 /**
  * One electrical world, in one value: what code asks about a world it asks here, by the thing asked about and never by which world it
- * is. Its parts stand beside it in its own folder.
+ * is. Its parts are next to it in its own folder.
  */
 /** Questions whose answer can stop a job. */
 export type FitnessId = 'permitted' | 'isolation' | 'board' | 'earth' | 'aluminium' | 'service' | 'dust' | 'unexplained'
@@ -125,7 +125,7 @@ export interface World {
   readonly sharedNeutrals: boolean
   /** A neutral is brought to each switch for what may be fitted there later (NFPA 70 404.2(C)). */
   readonly neutralAtSwitches: boolean
-  /** Fuses stand in plugs and connection units. */
+  /** Fuses are in plugs and connection units. */
   readonly fusedUnits: boolean
   readonly start: {
     readonly cable: string
@@ -170,7 +170,7 @@ export interface World {
   readonly racewayFill: 'area' | 'factors' | null
   /** Sockets behind fixed rules of spacing along walls, or by their height. */
   readonly outletsBy: 'spacing' | 'height'
-  /** Heights between which sockets of a dwelling stand; null where none is published. */
+  /** Heights between which sockets of a dwelling are; null where none is published. */
   readonly socketHeightMm: { readonly min: number; readonly max: number } | null
   /** A hole beyond the published figures is wrong (error), or against the usual guidance. */
   readonly boredHoles: 'error' | 'warning'

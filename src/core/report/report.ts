@@ -28,7 +28,7 @@ export interface PlacedFinding extends Finding {
 }
 
 export interface DesignReport extends WorkedDesign {
-  /** The feeder it hangs on. */
+  /** The feeder it is on. */
   readonly fed: Fed | null
   readonly design: Design
 }
@@ -72,7 +72,7 @@ export interface DesignedCircuit {
 
 export interface CircuitReport {
   readonly circuit: Circuit
-  /** What stands upstream of it: the supply, or a feeder of this job. */
+  /** What is upstream of it: the supply, or a feeder of this job. */
   readonly upstream: Upstream
   readonly designs: readonly DesignReport[]
   readonly chosen: DesignReport

@@ -13,7 +13,7 @@ const sum = (region: RegionId, ...edits: Edit[]) => {
 const main = (mainA: number | null): Edit => ({ kind: 'board.set', id: 'main', patch: { spaces: 12, mainA, mainSwitch: 'double-pole' } })
 const device: Edit = { kind: 'residual-device.add', item: newResidualDevice('g1', 'RCD 1', { ratingA: 40, tripMa: 30 }) }
 const way = (id: string, more: Partial<Way>): Edit => ({ kind: 'way.add', way: newWay(id, id, { residual: 'g1', ...more }) })
-/** What hangs on a way, seen with it switched off; watts of null are a load nobody read. */
+/** What hangs on a way, seen with it switched off; watts of null are a load not read. */
 const seenOn = (breaker: string, instrument: 'contact' | 'told', ...watts: (number | null)[]): Edit[] => [
   { kind: 'point.add', points: watts.map((w, i) => blankPoint(`${breaker}-${i}`, `Point ${i}`, { watts: w })) },
   {
@@ -34,7 +34,7 @@ const added = (watts: number | null): Edit[] => [
   { kind: 'circuit.set', circuit: 'c1', patch: { behind: 'g1' } },
 ]
 
-describe.each(['united-kingdom', 'southern-africa'] as const)('what stands behind a residual device (%s)', (region) => {
+describe.each(['united-kingdom', 'southern-africa'] as const)('what is behind a residual device (%s)', (region) => {
   const of = (...edits: Edit[]) => sum(region, main(100), device, ...edits)
   const old = (ratingA: number | null, more: Partial<Way> = {}) => way('old', { ratingA, ...more })
 
@@ -70,7 +70,7 @@ describe.each(['united-kingdom', 'southern-africa'] as const)('what stands behin
     expect(onOld(32, 9300)).toMatchObject({ severity: 'warning', message: expect.stringContaining('40.4 A') })
   })
 
-  it('may be what nobody looked at which device it stands behind; not what stands elsewhere, is spare, or has its own', () => {
+  it('may be one whose device was not looked at; not what is elsewhere, is spare, or has its own', () => {
     const perhaps = of(old(40, { residual: 'unknown' }), ...added(1900))
     expect(perhaps).toMatchObject({ severity: 'unknown', message: expect.stringContaining('Whether old is behind it was not checked') })
     expect(perhaps?.message).not.toContain('nobody read')
@@ -112,7 +112,7 @@ describe('the space a new circuit takes', () => {
   const free = (id: string, ...spaces: number[]): Edit => ({ kind: 'board.set', id, patch: { free: spaces } })
   const second: Edit = { kind: 'circuit.add', id: 'c2', name: 'Second' }
 
-  it('is looked for in its own board: what stands there, how many there are, and which somebody saw', () => {
+  it('is looked for in its own board: what is there, how many there are, and which somebody saw', () => {
     expect(said(free('main', 3), free('shed', 2), on('shed', 'c1', '2'))).toEqual([undefined])
     expect(said(free('main', 3), free('shed', 2), on('shed', 'c1', '3'))).toEqual([expect.stringMatching(/^unknown: .*way 3 is free/)])
     expect(said(way('lamp', { board: 'shed', position: 2, residual: 'none' }), on('shed', 'c1', '2'))).toEqual([

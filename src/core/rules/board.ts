@@ -176,8 +176,8 @@ function drawOfWay(job: Installation, loads: readonly WayLoad[], way: Way): Draw
 }
 
 /**
- * What stands behind a residual device against its rating. Too much already is said; where more is added, and neither the main nor the
- * breakers nor what is known of the loads hold all that may stand there to the rating, that it is not known. BS 7671 536.4.3.2.
+ * What is behind a residual device against its rating. Too much already is said; where more is added, and neither the main nor the
+ * breakers nor what is known of the loads hold all that may be there to the rating, that it is not known. BS 7671 536.4.3.2.
  */
 export function residualDeviceFindings(job: Installation, loads: readonly WayLoad[]): Finding[] {
   const clause = sumClause[job.region]

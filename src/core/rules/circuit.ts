@@ -20,7 +20,7 @@ const isLarger = (a: string, b: string): boolean => {
   const order = a.endsWith('AWG') ? naSizes : metricSizes
   return order.indexOf(a) > order.indexOf(b)
 }
-/** What is said of each kind of accessory on the circuit, with where it stands if there are several. */
+/** What is said of each kind of accessory on the circuit, with its place if there are several. */
 function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | null): Raised | null {
   const said = endings.flatMap((e) => {
     const words = say(e)
@@ -83,7 +83,7 @@ const fusedPlug = ({ circuit, design, endings }: CircuitFacts): boolean =>
   circuit.load.connection === 'plug' &&
   endings.some((e) => e.fitted.outlets > 0 && e.fitted.shutters)
 
-/** Watts of a point and of all that hangs on it. */
+/** Watts of a point and of all that is on it. */
 const hangingW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
   points.reduce((sum, c) => (c.from === p.id ? sum + hangingW(points, c) : sum), p.watts ?? 0)
 

@@ -1,4 +1,4 @@
-/** Rules that stand inside a computation rather than as data: named here, so that the list of rules is whole. */
+/** Rules that are inside a computation rather than as data: named here, so that the list of rules is whole. */
 export const computedRules: readonly (readonly [id: string, worlds: string, severity: string, clause: string])[] = [
   ['no-breaker-serves', 'all', 'error', '240.6(A) · BS 7671 433.1.1 · IEC 60364-4-43'],
   ['no-size-serves', 'all', 'error', 'Table 310.16, 240.4 · BS 7671 Appendix 4, 411.4 · IEC 60364-5-52'],

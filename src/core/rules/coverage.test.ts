@@ -67,7 +67,7 @@ const traced = (watts: number | null, instrument: 'contact' | 'told' = 'contact'
   },
 ]
 
-/** The circuit on a way that was found, behind what it was found to stand behind. */
+/** The circuit on a way that was found, behind what it was found to be behind. */
 const onOld = (found: string): Edit => ({
   kind: 'circuit.set',
   ...c1,
@@ -87,7 +87,7 @@ const outlet: Record<RegionId, string> = {
   'united-kingdom': 'uk-socket-13',
   'southern-africa': 'za-socket-16',
 }
-/** The spaces that somebody saw to be free, or null: nobody looked. */
+/** The spaces that somebody saw to be free, or null: not looked at. */
 const seenFree = (...free: number[] | [null]): Edit => ({
   kind: 'board.set',
   id: 'main',

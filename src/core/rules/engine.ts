@@ -9,7 +9,7 @@ import type { Site } from './sites'
 
 /** What was traced on the ways a circuit stays on, besides its own points. */
 export interface OnItsWays {
-  /** Null where nothing is known of what hangs on them. */
+  /** Null where nothing is known of what is on them. */
   readonly already: {
     readonly amps: number
     readonly unknown: number
@@ -28,7 +28,7 @@ export interface CircuitFacts {
   readonly design: Design
   readonly result: SelectedCircuit | null
   readonly worked: WorkedDesign
-  /** The feeder it hangs on, if any; the job then has the supply of the sub-board. */
+  /** The feeder it is on, if any; the job then has the supply of the sub-board. */
   readonly fed: Fed | null
   /** What hangs already on the ways it stays on. */
   readonly there: OnItsWays

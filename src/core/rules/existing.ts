@@ -6,7 +6,7 @@ import { atMost } from '../base/tolerance'
 import { evaluateSurvey, type WayLoad } from '../survey/traced'
 import type { CircuitFacts, OnItsWays, Rule } from './engine'
 
-/** Ways that were found, which the circuit stays on or goes on from. */
+/** Ways that were found, which the circuit stays on or continues from. */
 export const foundWays = ({ ways }: Pick<Circuit, 'ways'>): Way[] => ways.filter((w) => w.state !== 'new')
 const perWorld = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
 

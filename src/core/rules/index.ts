@@ -35,7 +35,7 @@ const inWorld: ReadonlyMap<RegionId, { readonly rules: readonly Rule[]; readonly
   ]),
 )
 
-/** The facts with the points of the circuit, and what stands at them, as its rules see them. */
+/** The facts with the points of the circuit, and what is at them, as its rules see them. */
 export const completed = ({ job, circuit, design, result, worked, fed, there }: GivenFacts): CircuitFacts => ({
   job,
   circuit,

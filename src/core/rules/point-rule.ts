@@ -6,7 +6,7 @@ import type { Site } from './sites'
 export const pointTypes = ['residual', 'residual-type', 'arc-fault', 'tamper', 'weather', 'surge', 'place'] as const
 export type PointType = (typeof pointTypes)[number]
 
-/** A rule on what one point needs by where it stands and what it feeds. */
+/** A rule on what one point needs by where it is and what it feeds. */
 export interface PointRule extends Pick<Rule, 'id' | 'clause' | 'severity' | 'about' | 'looksAt'> {
   readonly type: PointType
   /** Whether it asks for facts about the point itself while they are not known. */

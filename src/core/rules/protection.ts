@@ -12,7 +12,7 @@ import { worlds } from '../region/worlds'
 import { smallestBehindBreaker } from '../region/breaker-energy'
 import { dataOf } from '../region/metric'
 
-/** Outlets with a device of their own that are said to guard what hangs beyond. */
+/** Outlets with a device of their own that are said to guard what is fed beyond. */
 const guardingOutlets = ({ circuit, sites }: CircuitFacts): string[] =>
   sites
     .filter(

@@ -45,7 +45,7 @@ export interface RacewayReport {
   readonly bending: Bending | null
   /** Where it is strapped, in millimetres along the straight pipe; null where no table says how far apart. */
   readonly straps: readonly number[] | null
-  /** Why it cannot be marked out as it is measured: that is no finding, as what is short may stand beyond what was measured. */
+  /** Why it cannot be marked out as it is measured: that is no finding, as what is short may be beyond what was measured. */
   readonly bendProblem: { readonly path: string; readonly message: string } | null
   readonly expansion: ReturnType<typeof pvcExpansion> | null
   readonly findings: readonly Finding[]

@@ -8,7 +8,7 @@ import type { CircuitFacts, Raised, Rule } from './engine'
 type Environment = NonNullable<Installation['brief']['environment']>
 type RunPlace = CircuitFacts['design']['stretches'][number]['place']
 
-/** Where a cable may not be laid, and where its points may not stand unless it ends on the dry side. */
+/** Where a cable may not be laid, and where its points may not be fitted unless it ends on the dry side. */
 interface Bounds {
   readonly name: string
   /** Stretches of these kinds are forbidden. */

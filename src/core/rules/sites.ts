@@ -14,7 +14,7 @@ export interface Site extends Stands {
   /** Null: the one point at the end of a circuit without named points. */
   readonly point: CircuitPoint | null
   readonly name: string
-  /** What stands there; not said where it is not chosen. */
+  /** What is there; not said where it is not chosen. */
   readonly kind: Accessory | undefined
   /** Whether anything can be plugged in there. */
   readonly outlet: boolean
@@ -41,7 +41,7 @@ export function sitesOf(job: Installation, circuit: Circuit, design: Design): Si
   const { at } = design.residual
   const shared = boardProtection(job, circuit)
   const boardMa = shared.kind === 'device' ? shared.device.tripMa : design.residual.ma
-  // A device "in the first outlet" guards on where what stands there has one with load terminals; else it is only said.
+  // A device "in the first outlet" guards those downstream where the device there has load terminals; otherwise it is only claimed.
   const begins = fittedAt(design, circuit.points[0] ?? null)
   const inFirst =
     at === 'first' &&

@@ -17,7 +17,7 @@ interface Carried {
   readonly point: CircuitPoint | null
 }
 
-/** Watts of a point and of all that hangs on it. */
+/** Watts of a point and of all that is on it. */
 const beyondW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
   points.reduce((sum, c) => (c.from === p.id ? sum + beyondW(points, c) : sum), p.watts ?? 0)
 /** Watts that go through the contacts of a switch: of what it controls where that was said, else of all that is fed beyond it. */
@@ -27,7 +27,7 @@ const throughW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
     : beyondW(points, p)
 const switches = ({ kind, poles }: Accessory): boolean => kind === 'connection-unit' || (kind !== 'outlet' && poles > 0)
 
-/** What goes through each accessory: of a switch all that hangs beyond it. */
+/** What goes through each accessory: of a switch all that is fed beyond it. */
 function carried(f: CircuitFacts): Carried[] {
   const { circuit, design } = f
   if (circuit.points.length === 0) {

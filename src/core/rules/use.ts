@@ -26,7 +26,7 @@ const individual = ({ sites, design }: CircuitFacts): boolean =>
 /** What may be plugged in or wired beside other things on a 15 or 20 A circuit, as shares of its rating. NFPA 70 (2023) 210.23(B). */
 const SHARE = { plugged: 0.8, fixed: 0.5 } as const
 
-/** Lampholders of the common kinds stand on no more than this, in amperes. BS 7671 559.5.1.204; NFPA 70 210.21(A). */
+/** Lampholders of the common kinds are used on circuits of at most this, in amperes. BS 7671 559.5.1.204; NFPA 70 210.21(A). */
 const lampholderA = { 'north-america': 20, 'united-kingdom': 16 } as const
 const FIXED_ON_RING_W = 2000
 

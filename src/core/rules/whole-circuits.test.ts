@@ -158,7 +158,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
     expect(lists.at(-1)).toEqual([])
   })
 
-  it('does not stand behind the device that trips too late for sockets', () => {
+  it('is not put behind the device that trips too late for sockets', () => {
     const right = [
       ...start,
       seenFree(1),

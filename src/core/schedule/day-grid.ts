@@ -97,7 +97,7 @@ const outageOf = ({ choices, slots }: Slots) =>
 const withPower = ({ day }: Slots, kind: DayTask['power']): readonly number[] =>
   [...day.tasks.keys()].filter((i) => day.tasks[i]!.power === kind)
 
-/** What is done dead stands in an outage, what is done live in none, and each after the first takes its minutes to isolate. */
+/** What is done dead is in an outage, what is done live in none, and each after the first takes its minutes to isolate. */
 function* rowsOfPower(of: Slots): Generator<Row> {
   const [deads, lives] = [withPower(of, 'off'), withPower(of, 'on')]
   const [off, first, again] = outageOf(of)

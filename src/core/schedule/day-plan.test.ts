@@ -233,7 +233,7 @@ describe('a day’s plan', () => {
       { fromMin: 491, toMin: 511 },
     ])
   })
-  it('isolates anew before a later outage, with nothing live meanwhile', () => {
+  it('isolates again before a later outage, with nothing live meanwhile', () => {
     const three = day(
       1,
       { id: 'a', minutes: 10, power: 'off' },

@@ -46,7 +46,7 @@ function inOrder(tasks: readonly DayTask[], before: readonly (readonly number[])
   return order
 }
 
-/** A day with its windows. @throws InputError at a wrong name, Clash where a task can never stand within its own bounds. */
+/** A day with its windows. @throws InputError at a wrong name, Clash where a task never fits within its own bounds. */
 export function dayOf({ startMin, crew, skilled = crew, person = 1, away = [], tasks }: DayPlanInput): Day {
   const numbers = new Map<string, number>()
   for (const [i, t] of tasks.entries()) {
@@ -97,7 +97,7 @@ function mannedBy({ crew, skilled = 0 }: DayTask, helpers: number, person: numbe
 
 const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0)
 
-/** Minutes that tasks which cannot stand beside others take at the least: the longest, all of their hands, or one after another. */
+/** Minutes that tasks that cannot run in parallel take at the least: the longest, all of their hands, or one after another. */
 function leastMinutes({ tasks, hands: all, before, earliest }: Day, which: readonly number[]): number {
   if (which.length === 0) return 0
   const chain = new Map<number, number>()

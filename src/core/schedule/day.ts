@@ -78,7 +78,7 @@ export interface Day {
   readonly tail: readonly number[]
 }
 
-/** Minutes that isolating anew and proving dead take before every outage but the first. */
+/** Minutes that isolating again and proving dead take before every outage but the first. */
 export const ISOLATION_MIN = 10
 
 export interface Span {
@@ -90,7 +90,7 @@ export const overlap = (a: Span, b: Span): boolean => a.fromMin < b.toMin && b.f
 const spanOf = (tasks: readonly DayTask[], starts: readonly number[], power: DayTask['power']): readonly Span[] =>
   tasks.flatMap((t, i) => (t.power === power ? [{ fromMin: starts[i]!, toMin: starts[i]! + t.minutes }] : []))
 
-/** The outages of tasks that start so, with the fewest minutes; null where a task that needs the supply would stand in one. */
+/** The outages of tasks that start so, with the fewest minutes; null where a task that needs the supply would be in one. */
 export function outagesOf(tasks: readonly DayTask[], starts: readonly number[]): readonly Span[] | null {
   const live = spanOf(tasks, starts, 'on')
   const outages: Span[] = []

@@ -43,7 +43,7 @@ describe('spaces of a panel', () => {
     expect(pairOf('united-kingdom', 2)).toBe(3)
   })
 
-  it('are free where nothing stands, two-pole breakers taking two', () => {
+  it('are free where nothing is, two-pole breakers taking two', () => {
     const { free, pair } = reportOf(make('north-america', 8, put('a', 1, { poles: 2 }), put('b', 2)))
     expect(free).toEqual([4, 5, 6, 7, 8])
     expect(pair).toEqual({ pair: [4, 6], moves: [] })
@@ -59,7 +59,7 @@ describe('spaces of a panel', () => {
   })
 
   it('are brought side by side by the fewest moves', () => {
-    // Free: 3 and 6. Moving what stands in 1, 5 (left of 3) or 2, 4 … one move makes a pair.
+    // Free: 3 and 6. Moving what is in 1, 5 (left of 3) or 2, 4 … one move makes a pair.
     const job = make('north-america', 6, put('a', 1), put('b', 2), put('c', 4), put('d', 5))
     const { pair } = reportOf(job)
     expect(pair!.moves).toHaveLength(1)
@@ -150,7 +150,7 @@ describe('the board at once', () => {
     expect(serviceDemand(workshop(60)).result).toBeNull()
   })
 
-  it('is not known while nobody looked at the board', () => {
+  it('is not known while the board was not looked at', () => {
     const set: Edit[] = [
       { kind: 'brief.set', patch: { premises: 'workshop' } },
       { kind: 'board.set', id: 'main', patch: { mainA: 100, free: null } },
@@ -197,7 +197,7 @@ describe('the board at once', () => {
     expect(serviceDemand(house('united-kingdom', recorded, none)).ask).toMatch(/^the load of /)
   })
 
-  it('is not known while nobody said what hangs on a breaker, where that may be more than is reckoned', () => {
+  it('is not known while what is on a breaker is not recorded, where that may be more than is reckoned', () => {
     const premises = (kind: 'dwelling' | 'workshop'): Edit => ({ kind: 'brief.set', patch: { premises: kind } })
     const area: Edit = { kind: 'survey.set', patch: { demand: { ...demo(0).demand, recordedA: null, floorAreaM2: 130 } } }
     const small: Edit = { kind: 'load.set', circuit: 'c1', patch: { amount: 500, volts: 230 } }
@@ -243,7 +243,7 @@ describe('the board at once', () => {
       const shop = [premises('workshop'), put('Lathe', 1, { ratingA: 20 }), put('Kiln', 3, { ratingA: 40 })]
       const volts = region === 'north-america' ? 240 : 230
       const { result } = of(region, mainOf(80), ...shop)
-      // The lathe stands on one line and the kiln on the other.
+      // The lathe is on one line and the kiln on the other.
       const most = region === 'north-america' ? 40 : 60
       expect(result?.demandA, region).toBeCloseTo(most + 500 / volts, 9)
       const unit = region === 'north-america' ? volts : 1
@@ -308,7 +308,7 @@ describe('the board at once', () => {
     })
   })
 
-  it('asks what hangs on the service where a load is added to a board nobody surveyed: one of the circuit, or one of a point alone', () => {
+  it('asks what is on the service where a circuit or a point alone adds load to a board that was not surveyed', () => {
     const say = (...edits: Parameters<typeof after>[1][]) =>
       serviceFindings(after(newJob('united-kingdom'), ...edits)).map((f) => f.severity)
     const points = (watts: number | null) => ({
@@ -322,7 +322,7 @@ describe('the board at once', () => {
     expect(say({ kind: 'load.set', circuit: 'c1', patch: { amount: 500 } })).toEqual(['unknown'])
   })
 
-  it('names on the door what was proved, what is left over, and what nobody looked at', () => {
+  it('names on the door what was proved, what is left over, and what was not looked at', () => {
     const job = demo(0)
     const report = evaluate(job, [])
     const lines = doorSchedule(job, report.boards[0]!, report)
@@ -354,7 +354,7 @@ describe('the board at once', () => {
   })
 })
 
-it('no way of a consumer unit is drawn as free while nobody looked', () => {
+it('no way of a consumer unit is drawn as free while that was not looked at', () => {
   const words = (free: number[] | null) => {
     const job = make('united-kingdom', 8, put('a', 1), { kind: 'board.set', id: 'main', patch: { free } })
     const { boards, survey } = evaluate(job, [])
@@ -366,7 +366,7 @@ it('no way of a consumer unit is drawn as free while nobody looked', () => {
   expect(words(null)).toEqual(expect.arrayContaining(['not', 'looked', 'at']))
 })
 
-describe('what nobody looked at on a board', () => {
+describe('what was not looked at on a board', () => {
   const unseen = (region: RegionId, ...edits: Edit[]) => notLookedAt(region, reportOf(make(region, 8, ...edits)))
   const set = (patch: Partial<Board>): Edit => ({ kind: 'board.set', id: 'main', patch })
 
@@ -379,13 +379,13 @@ describe('what nobody looked at on a board', () => {
     expect(
       unseen('north-america', put('a', 1, unread), put('b', 2, unread), put('c', 3, { ...unread, kind: 'spare' }), set({ free: null })),
     ).toEqual(['which spaces are free', 'the rating of 2 breakers'])
-    // A way whose place was not noted may stand in any space that is left.
+    // A way whose place was not noted may be in any space that is left.
     expect(unseen('southern-africa', put('a', null))).toEqual(['which ways are free'])
   })
 })
 
 describe('sub-boards', () => {
-  it('are fed from a way, which then roots no points; taking the way out leaves them fed from nobody knows where', () => {
+  it('are fed from a way, which then roots no points; taking the way out leaves them fed from an unknown place', () => {
     const job = [
       put('f', 2),
       { kind: 'board.add', item: newBoard('s', { name: 'Shed', spaces: 6, mainA: 40, fedFrom: 'f' }) } as Edit,

@@ -9,7 +9,7 @@ import { worlds } from '../region/worlds'
 /** Legs alternate row by row in a two-column panel: spaces 1 and 2 on A, 3 and 4 on B. */
 export const legOf = (position: number): 'A' | 'B' => (Math.ceil(position / 2) % 2 === 1 ? 'A' : 'B')
 
-/** New circuits with the spaces they were given in a board, and what they are to stand behind there. */
+/** New circuits with the spaces they were given in a board, and what they are to be behind there. */
 export const plannedIn = (job: Pick<Installation, 'circuits' | 'region'>, board = MAIN_BOARD) =>
   job.circuits
     .filter((c) => c.board === board && c.ways.some((w) => w.state === 'new'))
@@ -36,20 +36,20 @@ export interface BoardReport {
   readonly ways: readonly Way[]
   readonly newWays: readonly Way[]
   readonly devices: readonly ResidualDevice[]
-  /** Spaces that nothing listed stands in, seen to be free or not; null while the spaces are not counted. */
+  /** Spaces that nothing listed is in, seen to be free or not; null while the spaces are not counted. */
   readonly left: readonly number[] | null
-  /** Spaces that somebody saw to be free and nothing was given since; null where nobody looked, or a way's place was not noted. */
+  /** Spaces that somebody saw to be free and nothing was given since; null where not looked at, or a way's place was not noted. */
   readonly free: readonly number[] | null
   readonly pair: PairMove | null
   /** Why no pair can be made, or why it is not known. */
   readonly noPair: string | null
   readonly liveWithMainOff: readonly string[]
-  /** Amperes on each leg, with how many points whose load nobody read and ways nobody looked behind; North America only. */
+  /** Amperes on each leg, with how many points whose load was not read and ways not looked behind; North America only. */
   readonly legs: { readonly A: number; readonly B: number; readonly unread: number; readonly unlooked: number } | null
   readonly findings: readonly Finding[]
 }
 
-/** Which neutral bar a way's neutral belongs on: `main`, a device's id, or null where it is not known what it stands behind. */
+/** Which neutral bar a way's neutral belongs on: `main`, a device's id, or null where it is not known what it is behind. */
 export function barFor(way: Pick<Way, 'residual'>): string | null {
   if (way.residual === 'unknown') return null
   return way.residual === 'none' || way.residual === 'own' ? 'main' : way.residual
@@ -130,7 +130,7 @@ function pairIn(
     : { pair: null, noPair: `the free ${said.spaces} cannot be brought side by side by moving one-pole breakers` }
 }
 
-/** What nobody looked at on a board that is there, in words. */
+/** What was not looked at on a board that is there, in words. */
 export function notLookedAt(region: RegionId, { board, ways, free }: BoardReport): string[] {
   const said = worlds[region].words
   const unread = ways.filter((w) => w.ratingA === null && (w.kind === 'circuit' || w.kind === 'feeder')).length
@@ -293,7 +293,7 @@ const beyondBoard = (region: RegionId, { spaces }: Board, ways: readonly Way[]):
       ...aboutWay(w),
     }))
 
-/** A neutral that is not on the bar of the device its line stands behind. */
+/** A neutral that is not on the bar of the device its line is behind. */
 function onWrongBar(job: Installation, w: Way): Finding | null {
   const wanted = barFor(w)
   if (w.bar === null || w.kind === 'spare' || w.bar === wanted) return null

@@ -31,7 +31,7 @@ const defectHeadings: Headings = {
   place: ['place', 'where', 'room', 'location'],
 }
 
-/** Cells by field; a first line with a known heading names the columns, else they stand in the order of `headings`. */
+/** Cells by field; a first line with a known heading names the columns, else they are in the order of `headings`. */
 function table(csv: string, headings: Headings): { line: number; cells: Record<string, string> }[] {
   const { data } = Papa.parse<string[]>(csv.trim(), { skipEmptyLines: 'greedy', delimitersToGuess: [',', '\t', ';', '|'] })
   const fieldOf = (heading: string) =>
@@ -106,7 +106,7 @@ export function readPoints(csv: string, region: RegionId, newId: () => string): 
 }
 
 /** Findings of an inspection from a pasted table, each sorted by kind where its words say so. */
-/** The code that stands in a finding's words; the most urgent where there are several. */
+/** The code that is in a finding's words; the most urgent where there are several. */
 const codeOf = (words: string): DefectCode | null => defectCodes.find((c) => new RegExp(`\\b${c}\\b`).test(words)) ?? null
 /** `coded`: where reports have classification codes, one in the words is taken over. */
 export function readDefects(csv: string, newId: () => string, coded = false): CsvRow<Defect>[] {

@@ -36,7 +36,7 @@ describe('a board that is still to be bought', () => {
 })
 
 describe('its legs', () => {
-  it('carry what stands on them, and both what is across two', () => {
+  it('carry what is on them, and both what is across two', () => {
     expect(plannedLegs(made(...on('a', '1', 1200), ...on('b', '4', 600), ...on('c', '5-7', 2400, 240)), { id: 'f' })).toEqual({
       A: 20,
       B: 15,
@@ -58,7 +58,7 @@ describe('its legs', () => {
         ],
       },
     ]
-    // Space 3 stands on leg B, so that its first line does.
+    // Space 3 is on leg B, so that its first line does.
     expect(plannedLegs(made(...shared), { id: 'f' })).toEqual({ A: 7, B: 12, unread: 0, unlooked: 0 })
   })
   it('are not known while one of its circuits has no way or no load', () => {

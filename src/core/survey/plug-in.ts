@@ -18,7 +18,7 @@ const outletV = (job: Installation): number => worlds[job.region].lineV
 
 /**
  * What would happen to a circuit if so much more were used at a point. Never "fits" while its breaker, its circuit or a
- * load on it is not known, or nobody proved what hangs on it. NFPA 70 210.23, 210.20(A); BS 7671 433.1.
+ * load on it is not known, or what is on it was not proved. NFPA 70 210.23, 210.20(A); BS 7671 433.1.
  */
 export function plugIn(job: Installation, report: SurveyReport, point: string, watts: number, continuous: boolean): PlugIn {
   const feed = report.trace.feeds[point] ?? null

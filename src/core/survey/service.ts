@@ -71,7 +71,7 @@ function missing(points: readonly Point[], added: readonly Added[], unlooked: re
 /** Parts of a demand are told in volt-amperes or in amperes: so many to an ampere. */
 const perAmpere = (region: RegionId): number => (worlds[region].demandUnit === 'VA' ? worlds[region].serviceV : 1)
 
-/** A demand with what nobody looked at: no more for long than its breakers let through. Null where one of them was not read. */
+/** A demand with what was not looked at: no more for long than its breakers let through. Null where one of them was not read. */
 function byBreakers(region: RegionId, least: Demand, unlooked: readonly Way[]): Demand | null {
   if (unlooked.some((w) => w.ratingA === null)) return null
   // A one-pole breaker loads one line; on which one is not known where its place was not noted.
@@ -183,7 +183,7 @@ function recordedDemand(region: RegionId, recordedA: number, addedA: readonly nu
   return { demandA, spareA: serviceA - demandA, parts, findings: [] }
 }
 
-/** A circuit that things are plugged into counts by the device it stands behind, whatever is plugged in today. OSG Table A1. */
+/** A circuit that things are plugged into counts by the device it is behind, whatever is plugged in today. OSG Table A1. */
 const feedsPlugs = ({ load, kind }: Circuit): boolean => load.connection === 'plug' && !load.lighting && kind !== 'feeder'
 /** A ring that is there counts by its device, whatever hangs on it. OSG Table A1. */
 const countsByDevice = ({ kind, ratingA, shape }: Way): boolean =>

@@ -17,7 +17,7 @@ type Kind = 'board' | 'extend' | 'ring' | 'fused-spur'
 export interface Candidate {
   readonly id: string
   readonly kind: Kind
-  /** A board, or the point it goes on from. */
+  /** A board, or the point it continues from. */
   readonly from: string
   readonly words: string
   /** What stops it; then it is listed last and cannot be chosen. */
@@ -46,19 +46,19 @@ export interface Candidate {
   }
 }
 
-/** A new thing to power: what it draws, and the room it stands in. */
+/** A new thing to power: what it draws, and the room it is in. */
 export interface Wanted {
   readonly amps: number
   readonly volts: number
   readonly poles: 1 | 2
   readonly continuous: boolean
   readonly room: string | null
-  /** The point that it is for, where that stands in the building: ways begin there. */
+  /** The point that it is for, where that is in the building: ways begin there. */
   readonly at: string | null
   readonly circuit: Circuit
 }
 
-/** The first point of a circuit that stands in the building, with its room; null where none does. */
+/** The first point of a circuit that is in the building, with its room; null where none is. */
 export function whereItStands(job: Installation, { points, end }: Circuit): { readonly point: string; readonly room: string } | null {
   const { standing } = buildingOf(job.record)
   const p = [...points, ...(end ? [end] : [])].find((x) => standing.has(x.id))
@@ -90,7 +90,7 @@ export function wantedBy(job: Installation, circuit: Circuit, room: string | nul
   }
 }
 
-/** How far a place is from the new thing: by its best way where both stand in the building, else as it was paced. */
+/** How far a place is from the new thing: by its best way where both are in the building, else as it was paced. */
 interface Run {
   readonly lengthM: number | null
   /** Minutes of the way itself; null where they follow from the length. */
@@ -154,12 +154,12 @@ export function sourceCandidates(job: Installation, report: SurveyReport, wanted
   return rank(raw, job.weights)
 }
 
-/** Whether a point stands on the voltage that is wanted: one of 120 V is no source for 240 V, nor the reverse. */
+/** Whether a point is on the voltage that is wanted: one of 120 V is no source for 240 V, nor the reverse. */
 function mayGive(job: Installation, report: SurveyReport, point: Point, wanted: Wanted): boolean {
   if (!worlds[job.region].splitPhase) return true
   const poles = job.ways.find((w) => w.id === report.trace.feeds[point.id])?.poles ?? null
   const system = point.accessory === null ? undefined : accessory(point.accessory)?.system
-  // On two lines with a shared neutral an outlet may stand on one of them.
+  // On two lines with a shared neutral an outlet may be on one of them.
   if (poles === 2) return wanted.poles === 2 ? system !== 'line-neutral' : system === 'line-neutral'
   if (poles === 1) return wanted.poles === 1
   return wanted.poles === 1 ? system !== 'line-line' : system === 'line-line'
@@ -246,7 +246,7 @@ interface PointSeen {
   readonly point: Point
   readonly way: Way | undefined
   readonly load: SurveyReport['loads'][number] | undefined
-  /** What its circuit has left with the addition; null while what hangs on it is not known, unless what is known is too much already. */
+  /** What its circuit has left with the addition; null while what is on it is not known, unless what is known is too much already. */
   readonly spareA: number | null
   readonly run: Run
 }
@@ -275,7 +275,7 @@ const unknownAt = ({ way, load, run }: PointSeen): readonly string[] => [
   ...(load && !load.proved ? ['other loads on its circuit'] : []),
 ]
 
-/** What must not lose power behind the same residual device as a way, in words; null: nothing, or it stands behind none. */
+/** What must not lose power behind the same residual device as a way, in words; null: nothing, or it is behind none. */
 function heldBeside(job: Installation, report: SurveyReport, way: Pick<Way, 'id' | 'residual'>): string | null {
   const device = job.residualDevices.find((d) => d.id === way.residual)
   if (!device) return null
@@ -342,7 +342,7 @@ function makingsAt(
         unknown: rings && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [],
       },
     ]
-  // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
+  // With the ring whole, a point of its own is fed from the way itself; one that is fed from a point is on a spur.
   const parent = report.trace.parents[point.id] ?? null
   const isThis = circuit.ways.some((w) => w.id === way.id)
   const onSpur = parent !== null && parent !== way.id ? 'it is on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null

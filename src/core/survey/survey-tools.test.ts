@@ -179,7 +179,7 @@ describe('where to take power from', () => {
     expect(board(null)).toMatchObject({ refused: null, spareA: null })
     expect(board(null).unknown).toContain('the existing load of the board')
   })
-  it('knows what a circuit has left once somebody saw what hangs on it, and every load on it was read', () => {
+  it('knows what a circuit has left once somebody saw what is on it, and every load on it was read', () => {
     const at = (job: Job) => sourceCandidates(job, evaluateSurvey(job), wanted).find((c) => c.id === 'ring:k1')!
     const seen = at(hall)
     expect(seen.spareA).toBeGreaterThan(0)
@@ -258,7 +258,7 @@ describe('where to take power from', () => {
     expect(wheel.find((c) => c.id === 'extend:p1')!.refused).toContain('over its rating')
     expect(wheel.find((c) => c.id === 'extend:p15')!.unknown.join()).toContain('which breaker')
   })
-  it('runs by its best way where both ends stand in the building, and is paced where not', () => {
+  it('runs by its best way where both ends are in the building, and is paced where not', () => {
     const dairy = demo(0)
     const kiln = dairy.circuits[0]!
     const stands = whereItStands(dairy, kiln)!
@@ -477,7 +477,7 @@ describe('kept traces', () => {
     expect(changes.some((c) => c.point === 'Yard light')).toBe(false)
     expect(compareTraces(before, before)).toEqual([])
   })
-  it('stand whatever happens to the survey, and a new trace may begin', () => {
+  it('stay whatever happens to the survey, and a new trace may begin', () => {
     const job = demo(0, { kind: 'trace.keep', trace: snapshot(demo(0), 'k', '2026-11-14T10:00:00.000Z', 'Before'), restart: true })
     expect(job.observations).toEqual([])
     expect(job.traces[0]!.points).toHaveLength(15)

@@ -3,7 +3,7 @@ import type { Observation } from '../trace/types'
 
 /**
  * A layout that somebody knows already, written as what would be seen in it: everything on the way dead with it off, and
- * beyond each point what hangs from it. `parents` gives each point of the way its parent, a point or the way itself.
+ * beyond each point what is fed from it. `parents` gives each point of the way its parent, a point or the way itself.
  */
 export function toldLayout(way: string, parents: Readonly<Record<string, string>>): Observation[] {
   const points = Object.keys(parents)

@@ -57,7 +57,7 @@ describe('the survey', () => {
     const told = seen('t', { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] }, 'told')
     expect(proofs(make([told])).p14).toBe('way w3 told')
     expect(proofs(make([told, seen('u', { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] })])).p14).toBe('way w3 seen')
-    // A house of two ways: what did not die with the one hangs on the other, which nobody switched off.
+    // A house of two ways: what did not die with the one is on the other, which was not switched off.
     const two = [newWay('x', 'X'), newWay('y', 'Y')].map((w): Edit => ({ kind: 'way.add', way: w }))
     const points: Edit = { kind: 'point.add', points: [blankPoint('a', 'A'), blankPoint('b', 'B')] }
     const house = [...two, points, seen('o', { kind: 'breaker-off', breaker: 'x', dead: ['a'] })]
@@ -94,7 +94,7 @@ describe('the survey', () => {
     expect(evaluateSurvey(live).trace.candidates.late).not.toContain('w1')
     const dead = applyEdit(late, { kind: 'observation.complete', ids: ['s1'], dead: ['late', 'p1'] }).job
     const seen1 = dead.observations[0]!.seen
-    // What was looked at then is not said anew.
+    // What was looked at then is not said again.
     expect(seen1.kind === 'breaker-off' && seen1.dead).toEqual(['p3', 'p4', 'p9', 'late'])
     const again = make([
       { kind: 'point.add', points: [blankPoint('late', 'Late')] },
@@ -143,7 +143,7 @@ describe('the survey', () => {
     expect(evaluateSurvey(mended).clash).toBeNull()
   })
 
-  it('adds up what hangs on each way', () => {
+  it('adds up what is on each way', () => {
     const { loads, findings } = evaluateSurvey(make([{ kind: 'point.set', id: 'p3', patch: { watts: 2400 } }]))
     expect(loads[0]).toMatchObject({ watts: 2500, unknown: 0 })
     expect(findings.map((f) => f.rule)).toEqual(expect.arrayContaining(['hidden-box', 'way-overloaded']))

@@ -38,7 +38,7 @@ export interface WayLoad {
   readonly said: boolean
 }
 
-/** Nobody said what hangs on a way. Points that are left over for it, since they die with no other, do not say what else does. */
+/** What is on a way is not recorded. Points that are left over for it, since they die with no other, do not say what else does. */
 export const isUnlooked = ({ way, said }: WayLoad): boolean => way.kind === 'circuit' && !said
 
 /** What proves that points hang on a way. */
@@ -66,7 +66,7 @@ export type Traced = Pick<Installation, 'ways' | 'points' | 'standing' | 'observ
 
 const surveys = lruCache<SurveyReport>()
 
-/** What the survey tells: the trace so far and what hangs on each way. What to test next is asked apart, of `nextTests`. */
+/** What the survey tells: the trace so far and what is on each way. What to test next is asked apart, of `nextTests`. */
 export const evaluateSurvey = once((job: Installation): SurveyReport =>
   surveys([job.region, job.observations, ...job.ways, ...job.standing, ...job.points], () => work(job, job.region)),
 )
@@ -155,7 +155,7 @@ export const cablesTraced = once((survey: Installation): readonly TracedCable[] 
 function work(survey: Traced, region: RegionId): SurveyReport {
   const counting = countingOf(survey)
   const result = deduce(inputOf(survey, counting, null))
-  // Points on a board whose ways nobody listed are not traced yet; no observation is to blame.
+  // Points on a board whose ways are not listed are not traced yet; no observation is to blame.
   const clashing = result.contradiction?.observations.map((i) => counting[i]!) ?? []
   const clash = clashing.length
     ? {

@@ -198,7 +198,7 @@ function heightFindings(region: RegionId, run: Wall, { heightMm }: Outlet, where
   ]
 }
 
-/** How far an outlet stands from what splashes, along the wall. */
+/** How far an outlet is from what splashes, along the wall. */
 function waterFindings(region: RegionId, run: Wall, outlet: Outlet, where: string, units: UnitSystem): Finding[] {
   const starts = pieceStarts(run)
   return run.pieces.flatMap((p, i) => {

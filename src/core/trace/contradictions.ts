@@ -12,7 +12,7 @@ const BUDGET_FOR_TRIPLES = 250_000
 
 /**
  * A smallest set of observations that cannot all be true, or null. Sets of one and of two are all tried; of three within a budget. No
- * observation at all is to blame where points stand and there is no breaker that could feed them: then the set is empty.
+ * observation at all is to blame where there are points and no breaker that could feed them: then the set is empty.
  */
 export function contradiction(input: TraceInput): Contradiction | null {
   const { observations } = input
@@ -25,7 +25,7 @@ export function contradiction(input: TraceInput): Contradiction | null {
   return clash([]) ? { observations: [], smallest: true } : smallest(input, clash)
 }
 
-/** What to say of observations that cannot all be true, each told in words. */
+/** What to say of observations that cannot all be true, each given in words. */
 export function clashInWords(told: readonly string[], smallest: boolean): string {
   if (told.length === 0) return 'No breaker is listed that could feed these points.'
   return (

@@ -12,14 +12,14 @@ export function seeded(seed: number): () => number {
   }
 }
 
-/** A building whose wiring is hidden from whoever traces it, and that answers tests. */
+/** A building whose wiring is hidden from anyone who traces it, and that answers tests. */
 export interface House {
   readonly breakers: readonly string[]
   readonly points: readonly string[]
   readonly parent: Readonly<Record<string, string>>
 }
 
-/** A house in which each point hangs from its breaker or, more often, from a point placed before it on the same breaker. */
+/** A house in which each point is fed from its breaker or, more often, from a point placed before it on the same breaker. */
 export function makeHouse(seed: number, breakerCount: number, pointCount: number): House {
   const random = seeded(seed)
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!
@@ -37,7 +37,7 @@ export function makeHouse(seed: number, breakerCount: number, pointCount: number
   return { breakers, points, parent }
 }
 
-/** Everything that hangs beyond a place. */
+/** Everything that is fed beyond a place. */
 export function beyond(house: House, place: string): string[] {
   const hangs = (x: string): boolean => {
     const up = house.parent[x]

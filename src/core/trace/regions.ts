@@ -7,7 +7,7 @@ import type { Observation, TraceInput } from './types'
  * nobody's parent; any other may be, within the cables counted in its box.
  */
 export interface Region {
-  /** Breakers, or the one point, that the region's tops hang from. */
+  /** Breakers, or the one point, that the region's tops are fed from. */
   readonly roots: readonly string[]
   readonly members: readonly string[]
   /** Members whose onward cables are not parted: possible parents in this region. */
@@ -48,7 +48,7 @@ export function gather(observations: readonly Observation[]): Facts | null {
       const known = cables.get(o.point)
       if (known !== undefined && known !== o.onward) return null
       cables.set(o.point, o.onward)
-      // No onward cable: nothing hangs beyond, as surely as if it had been parted.
+      // No onward cable: nothing is fed beyond, as surely as if it had been parted.
       if (o.onward === 0 && !put(beyond, o.point, [])) return null
     }
   }

@@ -78,7 +78,7 @@ function breakerAnswers(r: Region): Answer[] {
 }
 
 /**
- * Bits still unknown about one member's parent: each open member is as likely as the next, and an open one hangs from a root twice as
+ * Bits still unknown about one member's parent: each open member is as likely as the next, and an open one is fed from a root twice as
  * often.
  */
 function parentBits(open: number, k: number, isOpen: boolean): number {

@@ -16,7 +16,7 @@ export interface Judged {
   readonly earlier: readonly Reading[]
   readonly verdict: Verdict
   readonly message: string
-  /** Point by point, where a reading names one; `reading` is then the gravest of those that stand. */
+  /** Point by point, where a reading names one; `reading` is then the gravest of those that count. */
   readonly points?: readonly JudgedAt[]
 }
 /** A test at one of its points, judged by what is expected there. */
@@ -71,7 +71,7 @@ export function judge(test: Test, reading: Reading | null): { verdict: Verdict; 
 
 /** The readings of one circuit by test, the one taken last first, whenever it arrived. */
 export function readingsByTest(readings: readonly Reading[], circuit: string): ReadonlyMap<string, readonly Reading[]> {
-  // Of two taken at one time the one that arrived last stands first.
+  // Of two taken at one time the one that arrived last counts first.
   const own = readings.filter((r) => r.circuit === circuit).toReversed()
   return grouped(
     own.toSorted((a, b) => Date.parse(b.at) - Date.parse(a.at)),
@@ -101,7 +101,7 @@ function judgeNow(test: Test, reading: Reading | null, now: Reading['on']): Stan
 
 const gravest: readonly Verdict[] = ['off', 'unknown', 'met']
 /**
- * A test made point by point: at each its own newest reading stands, or a later one for all. It is met when it is at every point. Of
+ * A test made point by point: at each its own newest reading counts, or a later one for all. It is met when it is at every point. Of
  * readings that are equally grave the highest is the one that is shown.
  */
 function judgePoints(test: Test, at: readonly TestPoint[], taken: readonly Reading[], now: Reading['on']): Judged {
@@ -144,7 +144,7 @@ const whole: Pointwise = { places: null, pointsOf: () => [] }
 /**
  * Every test with its standing reading (the newest), and which phase may be entered.
  * Live steps stay shut until every isolation and dead test is met and nothing stops the job. A reading that was taken on
- * another way, or before cable or wiring was changed (`now` is what is there), does not stand; nor does one taken at a point that is
+ * another way, or before cable or wiring was changed (`now` is what is there), does not count; nor does one taken at a point that is
  * none of the circuit’s.
  */
 export function judgeTests(

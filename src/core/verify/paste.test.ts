@@ -17,7 +17,7 @@ const pasted = (text: string, shut: Parameters<typeof readPasted>[3] = open) => 
 }
 
 describe('readings that are pasted', () => {
-  it('are known by the name of the test, however the columns stand and are parted', () => {
+  it('are known by the name of the test, whatever the order of the columns and what separates them', () => {
     const expected = [
       ['insulation-l-n', 310],
       ['insulation-l-e', 250],

@@ -38,7 +38,7 @@ export function testNamed(words: string, tests: readonly Test[]): Test | null {
   if (exact) return exact
   const near = tests.filter((t) => plain(t.title).startsWith(asked) || asked.startsWith(plain(t.title)))
   if (near.length === 1) return near[0]!
-  // One word alone may stand over a column.
+  // A column may be headed by one word alone.
   if (!asked.includes(' ')) return null
   const held = tests.filter((t) => ` ${plain(t.title)} `.includes(` ${asked} `))
   return held.length === 1 ? held[0]! : null
@@ -62,7 +62,7 @@ export function guessColumns(rows: readonly (readonly string[])[], tests: readon
   const units = score(isUnit)
   const unit = best(units, [test])
   const hasUnit = unit >= 0 && units[unit]! > 0
-  // A figure stands before its unit; rows may be numbered besides.
+  // A figure comes before its unit; rows may be numbered too.
   const before = hasUnit && unit > 0 && unit - 1 !== test && figures[unit - 1]! > 0
   const reading = before ? unit - 1 : best(figures, hasUnit ? [test, unit] : [test])
   return { test, reading: reading < 0 ? Math.min(1, wide) : reading, unit: hasUnit ? unit : null }

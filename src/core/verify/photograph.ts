@@ -38,7 +38,7 @@ export const moments = ['before', 'after'] as const
 
 /**
  * One row of what was photographed: taken, given other words, put away, or one mark drawn over it or taken off. Rows are only added;
- * those of a photograph together say how it stands, so that two people who mark it at once both keep their marks.
+ * those of a photograph together give its state, so that two people who mark it at once both keep their marks.
  * The picture itself is a file beside the database, named by what is in it.
  */
 export const photographSchema = z.strictObject({

@@ -120,7 +120,7 @@ describe('judging', () => {
     const spoiled = [...ready, reading('polarity', null, 'no', 'again')]
     expect(judgeTests(tests, spoiled, 'c1', null).phase.live.open).toBe(false)
   })
-  it('lets the newest reading stand and keeps the older ones', () => {
+  it('counts the newest reading and keeps the older ones', () => {
     const j = judgeTests(tests, [reading('polarity', null, 'no', 'a'), reading('polarity', null, 'yes', 'b')], 'c1', null).judged.find(
       (x) => x.test.id === 'polarity',
     )!
@@ -308,7 +308,7 @@ describe('a test that is made point by point', () => {
     const [cabinet] = evaluate(honey, []).circuits
     expect(cabinet!.tests.flatMap((t) => pointsOfTest(honey, cabinet!.circuit, cabinet!.chosen, t))).toEqual([])
   })
-  it('is met when every point is; one that nobody read is named, and one that is off too, whatever the others read', () => {
+  it('is met when every point is; one not read is named, and one that is off too, whatever the others read', () => {
     const good = all()
     expect(judgedBy(good)).toMatchObject({ verdict: 'met', earlier: [] })
     expect(judgedBy(good).points!.map((p) => p.verdict)).toEqual(at.map(() => 'met'))
@@ -318,7 +318,7 @@ describe('a test that is made point by point', () => {
     expect(off).toMatchObject({ verdict: 'off', message: expect.stringMatching(new RegExp(`^at ${at[2]!.name} above the expected`)) })
     expect(off.reading!.value).toBe(5)
   })
-  it('shows the highest of what stands, and what was read there before', () => {
+  it('shows the highest of those that count, and what was read there before', () => {
     const good = all()
     const high = Math.max(...good.map((r) => r.value!))
     expect(judgedBy(good).reading!.value).toBe(high)

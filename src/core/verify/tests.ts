@@ -137,7 +137,7 @@ interface Pair {
 }
 
 type Wired = `${RegionId} ${CircuitSystem}`
-/** What comes to the points: of two lines with a shared neutral both, and in a feeder too, whatever stands at one of them. */
+/** What comes to the points: of two lines with a shared neutral both, and in a feeder too, whatever is at one of them. */
 function wiredOf(job: Installation, circuit: Circuit, endings: readonly Ending[] = endingsOf(circuit, chosenDesign(circuit))): Wired {
   return `${job.region} ${systemOf(job.region, circuit, endings)}`
 }

@@ -215,7 +215,7 @@ function supplied(c: Check): ReadonlySet<string> {
     earthOf(c, l, s)
     if (runs(s, l) || set.has(l.point)) continue
     bad.add(l.id)
-    // What stands in a box without being the point's own accessory is for a person to wire.
+    // What is in a box without being the point's own accessory is for a person to wire.
     if (s.line.length > 1 || s.other.length > 1) continue
     const [line, other] = [s.line[0], s.other[0]]
     const name = l.name

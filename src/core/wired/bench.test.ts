@@ -153,7 +153,7 @@ describe('a box wired the usual way', () => {
 })
 
 describe('which line', () => {
-  it('a way stands on goes by its space, every second space down the board', () => {
+  it('a way is on follows from its space, every second space down the board', () => {
     const plain = lit('north-america', { id: 'p', name: 'Outlet', lengthM: 12, accessory: 'na-duplex-15', watts: 0 })
     const lineOf = (way: string) => {
       const { house } = opened(made([{ kind: 'circuit.connect', circuit: 'c1', way }], plain))
@@ -254,11 +254,11 @@ describe('one conductor moved', () => {
     const bare = opened(moved(plain, 'p', ['to-p pe', null]))
     expect(bare.findings.find((f) => f.rule === 'end-open')?.severity).toBe('error')
     expect(bare.rules).toContain('no-earth')
-    // Without its earth, a line on the metal trips nothing and stands there.
+    // Without its earth, a line on the metal trips nothing and stays alive.
     const touching = opened(moved(plain, 'p', ['to-p pe', 'cap'], ['to-p line', to('pe')]))
     expect(touching.rules).toContain('metal-live')
     expect(touching.live.trips).toEqual([])
-    // With it, what stands before it opens at once, and then it is dead.
+    // With it, what is before it opens at once, and then it is dead.
     const short = opened(moved(plain, 'p', ['to-p line', to('pe')]))
     expect(short.live.trips).toHaveLength(1)
     expect(short.live.trips[0]!.toS).toBeLessThanOrEqual(0.1)
@@ -280,7 +280,7 @@ describe('one conductor moved', () => {
     const right = opened(two)
     expect(right.outlet('g d1 socket-1').guardedBy).toEqual(['g d1 0'])
     expect(right.outlet('h d1 upper').guardedBy).toEqual(['g d1 0'])
-    // The feed on LOAD, what goes on from LINE: alive, the first unguarded.
+    // The feed on LOAD, what continues from LINE: alive, the first unguarded.
     const swapped = moved(
       two,
       'g',
@@ -291,11 +291,11 @@ describe('one conductor moved', () => {
     )
     expect(opened(swapped).outlet('g d1 socket-1')).toMatchObject({ guardedBy: [] })
     expect(opened(swapped).outlet('h d1 upper').across).toBeGreaterThan(115)
-    // Both on LINE: what hangs beyond is alive and guarded by nothing.
+    // Both on LINE: what is fed beyond is alive and guarded by nothing.
     const passed = opened(moved(two, 'g', ['to-h line', 'd1 LINE HOT'], ['to-h neutral', 'd1 LINE N']))
     expect(passed.outlet('h d1 upper')).toMatchObject({ guardedBy: [] })
     expect(passed.rules).toContain('terminal-full')
-    // The neutral of what hangs beyond on LINE and its line on LOAD: it trips as soon as something is plugged in there.
+    // The neutral of what is fed beyond on LINE and its line on LOAD: it trips as soon as something is plugged in there.
     const mixed = moved(two, 'g', ['to-h neutral', 'd1 LINE N'])
     expect(opened(mixed).live.trips).toEqual([])
     expect(opened(mixed, { plugged: { 'h d1 upper': 100 } }).live.trips).toMatchObject([{ id: 'g d1 0', cause: 'residual' }])
@@ -309,7 +309,7 @@ describe('one conductor moved', () => {
     expect(loaded.rules).toContain('screw-hot')
     expect(opened(cabinet, { loose: [node] }).rules).not.toContain('screw-hot')
   })
-  it('neutrals of two circuits joined are named, and what stands before one of them trips', () => {
+  it('neutrals of two circuits joined are named, and what is before one of them trips', () => {
     // Two circuits of lights that meet in one box: the second borrows the neutral of the first on its way back.
     const c2 = inCircuit('c2')
     const both = made(

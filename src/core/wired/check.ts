@@ -78,7 +78,7 @@ interface Held {
   readonly end: string
   readonly size: string | null
 }
-/** The ends made off at each place of a box, with their sizes. A tail is as thick as what it hangs from. */
+/** The ends made off at each place of a box, with their sizes. A tail is as thick as what it is fed from. */
 function heldAt(box: Box): ReadonlyMap<string, readonly Held[]> {
   const size = new Map<string, string | null>()
   for (const k of box.cables) for (const e of k.ends) size.set(e.name, e.conductor.role === 'pe' ? k.protectiveSize : k.size)

@@ -15,9 +15,9 @@ export function perMetre(region: RegionId, cable: string, size: string, metal: C
   return milli === undefined ? null : milli / 1000
 }
 
-/** Of each conductor of a source that nobody measured: a presumption, and shown as one. */
+/** Of each conductor of a source not measured: a presumption, and shown as one. */
 export const SOURCE_OHM = 0.1
-/** Of an electrode that nobody measured: likewise. */
+/** Of an electrode not measured: likewise. */
 const ELECTRODE_OHM = 100
 
 /** The supply of a job as a source behind its loop; `loopKnown` where that was measured. */

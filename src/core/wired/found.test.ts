@@ -62,7 +62,7 @@ describe('what is there, as far as it was traced', () => {
       expect(both.house.found.untraced).toEqual([])
       expect(both.volts('y')).toBeCloseTo(lineV, 0)
     })
-  it('trips nothing whose rating nobody read, draws only when that is tried, and what is too much opens its breaker', () => {
+  it('trips nothing whose rating was not read, draws only when that is tried, and what is too much opens its breaker', () => {
     const loaded = house(
       'united-kingdom',
       sees('o2', 'b', ['y', 'z']),
@@ -139,7 +139,7 @@ describe('isolating', () => {
     expect(names(ahead, ['y'])).toEqual(['breaker way b'])
     expect(asked(all, ['nowhere'])).toMatchObject({ opens: null, missing: ['nowhere'] })
   })
-  it('opens another source that feeds the board, too, and says nothing of a place that nobody traced', () => {
+  it('opens another source that feeds the board, too, and says nothing of a place not traced', () => {
     const sun = made([{ kind: 'way.set', id: 'b', patch: { kind: 'source' } } as Edit], house('united-kingdom'))
     expect(names(sun, [], ['main'])).toEqual(['main', 'breaker way b'])
     // x is on the first way; what is only left over is on none, and is named.
@@ -166,7 +166,7 @@ describe('isolating', () => {
     expect(names(shorted, ['end-c1'])).toContain('breaker c1')
     expect(names(shorted, ['x'])).toEqual(expect.arrayContaining(['breaker c1', 'breaker way a']))
   })
-  it('leaves nothing alive at any place of work of the demo jobs, whatever switch stands how, and cannot do with less', () => {
+  it('leaves nothing alive at any place of work of the demo jobs, whatever switch is how, and cannot do with less', () => {
     for (const d of demoJobs) {
       const record = d.edits.reduce<Job>((job, e) => applyEdit(job, e).job, newJob(d.region, d.title, d.place))
       const job = read(record)

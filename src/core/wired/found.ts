@@ -8,7 +8,7 @@ import { perMetre } from './conductor'
 import { type Laid, PRESUMED_M, PRESUMED_OHM_PER_M } from './laid'
 import type { FromBoard, Ways } from './ways'
 
-/** A place that was found, on the way that tracing showed; what is in its box nobody has opened here. */
+/** A place that was found, on the way that tracing showed; its box was not opened here. */
 export interface FoundPoint {
   readonly point: string
   readonly name: string
@@ -20,14 +20,14 @@ export interface FoundPoint {
 }
 export interface Found {
   readonly points: readonly FoundPoint[]
-  /** Places of which nobody knows what feeds them: neither live nor dead. */
+  /** Places whose feed is not known: neither live nor dead. */
   readonly untraced: readonly { readonly id: string; readonly name: string }[]
 }
 
 /** Where a point that was found is fed from: the place before it, or its way where the order is not known. */
 type Feed = { readonly point: string } | { readonly way: string }
 
-/** What feeds each point that stands there, as the trace or a cable tells it. What is only left over is no proof. */
+/** What feeds each point that is there, as the trace or a cable tells it. What is only left over is no proof. */
 const feedsOf = once((job: Installation): ReadonlyMap<string, Feed> => {
   const { trace, proved } = evaluateSurvey(job)
   const feed = new Map<string, Feed>()
@@ -36,7 +36,7 @@ const feedsOf = once((job: Installation): ReadonlyMap<string, Feed> => {
   const put = (point: string, from: Feed | null, proof: Cable['proof']) => {
     if (from !== null && proof !== null && proof !== 'left-over') feed.set(point, from)
   }
-  // Of which way alone is known it hangs on that, in an order nobody knows.
+  // Only its way is known: it is on that, in an unknown order.
   for (const p of job.standing) {
     const way = trace.feeds[p.id]
     if (way && proved.has(way)) feed.set(p.id, { way })
@@ -86,7 +86,7 @@ export function wireFound(job: Installation, ways: Ways, boxed: ReadonlyMap<stri
     const way = job.ways.find((w) => w.id === root)
     const both = splitPhase && way?.poles === 2 && p.leg === 'AB'
     const feed = feeds.get(p.id)!
-    // What hangs beyond a box that is opened here comes to the way itself: through which of its joints it goes on nobody said.
+    // What is fed beyond a box that is opened here comes to the way itself: which of its joints it continues through is not recorded.
     const before = 'point' in feed && !boxed.has(feed.point) ? feed.point : null
     const begin = (side: 'line' | 'other'): string => (before === null ? ofWay(from, side, both) : foundNode(before, side))
     const cable = cables.get(p.id)

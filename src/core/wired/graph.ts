@@ -6,7 +6,7 @@ import { nodeOf } from './laid'
 
 /*
  * The conductors of one circuit as a graph: conductors and joints are edges, contacts and fuses are edges that a state opens, loads are
- * none. Which sources a place is joined to in a state of its contacts says what stands there, without solving for currents: every fault of
+ * none. Which sources a place is joined to in a state of its contacts says what is there, without solving for currents: every fault of
  * connection (dead, reversed, bypassed, short) is one of what is joined to what.
  */
 

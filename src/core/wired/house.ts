@@ -30,7 +30,7 @@ import { type FromBoard, wireBoard, wireStaying, wireSubBoard, wireWay } from '.
 export const LOOSE_OHM = 1.5
 /** Of a core of a cord to an appliance, about. */
 const CORD_OHM = 0.02
-/** What a light that nobody asked about is taken to draw. */
+/** What a light whose load was not asked for is taken to draw. */
 const LIGHT_W = 60
 
 /** All boxes of a job as one network. */
@@ -41,7 +41,7 @@ export interface House {
   readonly outlets: readonly Outlet[]
   /** What is there and stays as it is, as far as it was traced. */
   readonly found: Found
-  /** Where sources besides the supply stand behind their breakers: what they keep alive is not solved, and is never called dead. */
+  /** Where other sources feed in, behind their breakers: what they keep alive is not solved, and is never called dead. */
   readonly sources: readonly string[]
   /** What is not in it, or is reckoned on a presumption, in words. */
   readonly notes: readonly string[]
@@ -182,7 +182,7 @@ function wireCables(
       const end = (e: typeof k.from): string => {
         const box = e.kind === 'point' ? at.boxed.get(e.id) : undefined
         if (box !== undefined) return nodeOf(box, `${k.id} ${c.id}`)
-        // It begins at a point of a circuit that is there: at what was traced to it, or, where nobody traced it, as if at the board.
+        // It begins at a point of a circuit that is there: at what was traced to it, or, where it was not traced, as if at the board.
         if (e.kind === 'point' && at.found.has(e.id)) {
           notes.add(`${circuit.name}: whether the point it is fed from is earthed is not known; it is calculated as if it were.`)
           if (c.role === 'line' || c.role === 'neutral') return foundNode(e.id, c.role === 'line' ? 'line' : 'other')
@@ -207,7 +207,7 @@ const boardNode = (board: string, role: string, split: boolean): string =>
       : `${board}|${split ? (role === 'line-2' ? 'L2' : 'L1') : 'L'}`
 
 /**
- * The job as one network: its supply, its board, every circuit that is worked out, core by core into every box, and what stands in them.
+ * The job as one network: its supply, its board, every circuit that is worked out, core by core into every box, and what is in them.
  * What is not known is left out and named, or reckoned on a presumption that is named too.
  */
 export function houseOf(job: Installation, circuits: readonly Worked[], trial: Trial): House {

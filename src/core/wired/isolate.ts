@@ -24,7 +24,7 @@ export interface Isolating {
   readonly loses: readonly string[]
   /** Points worked at that are not in the wiring: of them nothing is said. */
   readonly missing: readonly string[]
-  /** Points that are there of which nobody knows what feeds them. */
+  /** Points that are there whose feed is not known. */
   readonly untraced: readonly string[]
   /** Ways of the boards by their id, and the main switch: opened, dead because something before them is, or alive all the same. */
   readonly ways: ReadonlyMap<string, 'opened' | 'dead' | 'live'>
@@ -32,7 +32,7 @@ export interface Isolating {
 
 const reference = 'PE'
 /**
- * The places of a wiring that are alive with some of its devices open: those that stand at a voltage, and those that conductors lead to
+ * The places of a wiring that are alive with some of its devices open: those that are at a voltage, and those that conductors lead to
  * from a line or another source, whatever voltage a short may leave there.
  */
 export function aliveIn({ input, sources }: House, open: readonly string[]): (node: string) => boolean {
@@ -43,9 +43,9 @@ export function aliveIn({ input, sources }: House, open: readonly string[]): (no
 }
 const linesOf = ({ supply }: House['input']): readonly string[] => (supply.system === 'split-phase' ? ['L1', 'L2'] : ['L'])
 
-/** Every point that stands in a box, whether a circuit of the job wires it or not. */
+/** Every point that is in a box, whether a circuit of the job wires it or not. */
 const standIn = (b: House['boxes'][number]): readonly string[] => [...b.points.map((p) => p.id), ...b.besides]
-/** Whoever opens a box for one point has all that stands in it before them. */
+/** A person who opens a box for one point has all that is in it in front of them. */
 const openedWith = ({ boxes }: House, { points, boards }: WorkPlaces): WorkPlaces => ({
   points: [...new Set([...points, ...boxes.map(standIn).flatMap((ids) => (ids.some((p) => points.includes(p)) ? ids : []))])],
   boards,
@@ -77,7 +77,7 @@ export function isolating(job: Installation, circuits: readonly Worked[], asked:
   const [house] = houses as [House]
   const places = openedWith(house, asked)
   const targets = touched(house, places)
-  // What stands in a box guards what is beyond it, and is no place to isolate at.
+  // What is in a box guards what is beyond it, and is no place to isolate.
   const devices = house.switching.filter((s) => s.point === undefined)
   const dead = (open: readonly string[]): boolean => {
     const alive = houses.map((h) => aliveIn(h, open))

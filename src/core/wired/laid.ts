@@ -15,11 +15,11 @@ export interface Trial {
 }
 export const noTrial: Trial = { open: [], positions: {}, plugged: {}, loose: [], drawing: false }
 
-/** Of a feeder nobody measured, a conductor. */
+/** Of a feeder not measured, a conductor. */
 export const SHORT_OHM = 0.01
 /** A cable whose length is not entered is reckoned so long, and said to be. */
 export const PRESUMED_M = 10
-/** Of a metre of a conductor whose size nobody read, about. */
+/** Of a metre of a conductor whose size was not read, about. */
 export const PRESUMED_OHM_PER_M = 0.01
 
 /** A part of the network that a hand can switch or that opens by itself. */
@@ -28,9 +28,9 @@ export interface Switching {
   readonly name: string
   readonly kind: 'main' | 'breaker' | 'residual'
   readonly circuit: string | null
-  /** The point it is for, where it stands in a box; none: the board. */
+  /** The point it is for, where it is in a box; none: the board. */
   readonly point?: string
-  /** Of the breaker of a way: the ways it is, and where its line goes on from it. */
+  /** Of the breaker of a way: the ways it is, and where its line continues from it. */
   readonly ways?: readonly string[]
   readonly load?: string
 }
@@ -45,7 +45,7 @@ export interface Outlet {
   readonly socket: boolean
   /** Of the load on it, where there is one. */
   readonly element: string | null
-  /** The residual device that stands in the same accessory, where there is one. */
+  /** The residual device that is in the same accessory, where there is one. */
   readonly guard: string | null
 }
 /** The name of a place of a box in the network. */

@@ -22,7 +22,7 @@ export interface OutletState {
 /** The wiring as it is alive, after all that opens by itself has opened. */
 export interface Live {
   readonly potentials: Readonly<Record<string, Potential>>
-  /** Amperes in each wire; below nought where it flows from its end to its beginning. */
+  /** Amperes in each wire; below zero where it flows from its end to its beginning. */
   readonly amps: Readonly<Record<string, number>>
   readonly residualMa: Readonly<Record<string, number>>
   readonly trips: readonly Trip[]

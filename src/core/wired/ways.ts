@@ -16,7 +16,7 @@ function makeResidual(id: string, name: string, poles: Poles, tripMa: number | n
   make({ id, kind: 'switch', poles: poles.map((p) => ({ a: p.line, b: p.load })) })
 }
 
-/** The board of the supply: its main switch, the conductors behind it, and the residual devices that stand in it. */
+/** The board of the supply: its main switch, the conductors behind it, and the residual devices that are in it. */
 export function wireBoard(job: Installation, laid: Laid): void {
   const { make, switching } = laid
   const { splitPhase, says, words } = worlds[job.region]
@@ -64,7 +64,7 @@ export interface FromBoard {
 /** Ways of the boards by their id, as far as they are wired. */
 export type Ways = ReadonlyMap<string, FromBoard>
 
-/** What stands between the bars of a board and the conductors of one way. */
+/** What is between the bars of a board and the conductors of one way. */
 interface Devices {
   readonly id: string
   readonly name: string
@@ -77,14 +77,14 @@ interface Devices {
   readonly used: number
   /** A residual device of its own, with what it trips at where somebody read it; that of a group; or none. */
   readonly residual: { readonly own: number | null } | { readonly group: string } | null
-  /** Its rating, null where nobody read it; none: it is not there yet. */
+  /** Its rating, null where not read; none: it is not there yet. */
   readonly breaker: { readonly ratingA: number | null; readonly type: Way['curve'] } | null
   readonly bar: string | null
   /** Taken off before the main switch. */
   readonly ahead: boolean
 }
 
-/** The devices of a way: the residual device of its own or the one it stands behind, its breaker, and the bar its neutral is on. */
+/** The devices of a way: the residual device of its own or the one it is behind, its breaker, and the bar its neutral is on. */
 function wireDevices(job: Installation, d: Devices, laid: Laid): FromBoard {
   const { make, switching, notes } = laid
   const { words } = worlds[job.region]
@@ -117,7 +117,7 @@ function wireDevices(job: Installation, d: Devices, laid: Laid): FromBoard {
       load: load(d.lines[0]!),
     })
   }
-  // A bar that somebody saw stands for itself; one that nobody looked at is taken to be the one of its device.
+  // A bar that somebody saw stands for itself; one not looked at is taken to be the one of its device.
   const ofDevice = d.bar !== null && job.residualDevices.some((x) => x.id === d.bar)
   const seenOnMain = d.bar === 'main' && d.residual !== null && 'group' in d.residual
   const neutral = ofDevice ? `rcd ${d.bar}|N` : group && !seenOnMain ? `${group}|N` : neutralBar

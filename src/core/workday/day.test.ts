@@ -307,7 +307,7 @@ describe('isolation', () => {
     expect(ahead.loses).not.toContain('Stage lights')
     expect(found(1, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'single-pole' } }).staysLive[1]).toContain('neutral')
   })
-  it('is not known where nobody looked at the main switch, and is shut then', () => {
+  it('is not known while the main switch was not looked at, and is shut then', () => {
     const { cards, tasks } = card(1, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'unknown' } })
     expect(cards[0]!.unknown).toHaveLength(1)
     const board = tasks.find((t) => t.kind === 'board')!
@@ -392,7 +392,7 @@ describe('what is needed', () => {
     expect(own.margin).toBeCloseTo((own.labour + own.materials) / 10, 9)
     expect(own.total).toBeCloseTo((own.labour + own.materials) * 1.1 * 1.2, 9)
   })
-  it('is told in the measures of whoever reads it', () => {
+  it('is told in the reader’s units', () => {
     expect(amountWords({ count: 3.048, unit: 'm' }, 'imperial')).toBe('10 ft')
     expect(amountWords({ count: 3, unit: '' }, 'imperial')).toBe('3')
   })
@@ -433,7 +433,7 @@ const own: OwnTask = {
   earliestMin: 720,
   latestMin: 780,
 }
-it('what was added stands on the day, and no outage crosses a break that wants the supply', async () => {
+it('what was added is on the day, and no outage crosses a break that wants the supply', async () => {
   const day = { ...newDay(), people: two, own: [own] }
   const tasks = [task('a', { power: 'off', minutes: 200 }), task('o1', { ...own, circuit: null, skilled: 0 })]
   const { planned } = await plan(tasks, day)
@@ -638,7 +638,7 @@ describe('work of more than one day', () => {
     expect(await days(61)).toBe(2)
     expect(await days(121)).toMatch(/^Nothing of what is left ends by 10:00: b/)
   })
-  it('begins where it stands when the rest is planned: on the second day, or the morning after where an evening is over', async () => {
+  it('begins at its time when the rest is planned: on the second day, or the morning after where an evening is over', async () => {
     const from = async (fromMin: number) => {
       const found = await planDays({ ...asked([task('a', { minutes: 60 })], short), fromMin }, plan)
       return 'wrong' in found ? found.wrong : found.planned.tasks[0]!.startMin

@@ -3,7 +3,7 @@ import { getTimes } from 'suncalc'
 import type { DayRecord } from '../job/day'
 import type { Placed } from './plan'
 
-/** When it is light by the clock of whoever asks, in minutes after midnight; where it stays dark all day both are noon. */
+/** When it is light by the clock of the place, in minutes after midnight; where it stays dark all day both are noon. */
 export interface Daylight {
   readonly fromMin: number
   readonly untilMin: number
@@ -20,6 +20,6 @@ export function daylightOn({ date, place }: Pick<DayRecord, 'date' | 'place'>): 
   return { fromMin: minuteOf(sunrise), untilMin: minuteOf(sunset) }
 }
 
-/** Work under the open sky that stands in the dark; by the clock of its own day. */
+/** Work under the open sky that falls in the dark; by the clock of its own day. */
 export const inTheDark = (placed: readonly Placed[], light: Daylight | null): readonly Placed[] =>
   light === null ? [] : placed.filter((p) => p.task.outside && (p.startMin < light.fromMin || p.endMin > light.untilMin))

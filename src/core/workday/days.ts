@@ -30,7 +30,7 @@ export function tasksOn(tasks: readonly Task[], day: number): readonly Task[] {
   })
 }
 
-/** What of a plan ends by the end of the day. As tasks stand in it before what waits for them, that is whole in itself. */
+/** What of a plan ends by the end of the day. As tasks come before what waits for them, that is whole in itself. */
 const endedBy = ({ tasks }: Pick<Planned, 'tasks'>, endMin: number): ReadonlySet<string> =>
   new Set(tasks.flatMap((t) => (t.endMin <= endMin + 1e-9 ? [t.id] : [])))
 
@@ -46,7 +46,7 @@ function daysAsOne(plans: readonly Planned[], at: string): Planned {
   }
 }
 
-/** One day of a plan, by its own clock, with how many tasks stand before it. */
+/** One day of a plan, by its own clock, with how many tasks are before it. */
 export interface OneDay {
   readonly placed: readonly Placed[]
   readonly outages: readonly Span[]

@@ -12,18 +12,18 @@ import { overlap, type Span } from '../schedule/day'
 import { worlds } from '../region/worlds'
 import type { Task } from './tasks'
 
-/** One outage: where hands go in it, what nobody looked at, and whether it is proved dead. */
+/** One outage: where hands go in it, what was not looked at, and whether it is proved dead. */
 export interface IsolationCard {
   readonly key: string
   /** When, on the plan; null while none is taken over. */
   readonly span: Span | null
   readonly circuits: readonly CircuitReport[]
   readonly places: WorkPlaces
-  /** What nobody looked at, and must be before anything is switched off. */
+  /** What was not looked at, and must be before anything is switched off. */
   readonly unknown: readonly string[]
   /** Breaks within it, after which it is proved dead again. */
   readonly breaks: readonly string[]
-  /** Every isolation test of every circuit concerned is recorded, stands, and is met. */
+  /** Every isolation test of every circuit concerned is recorded, still counts, and is met. */
   readonly proved: boolean
   readonly signatures: readonly Signature[]
 }
@@ -152,7 +152,7 @@ export function isolationFound(job: Installation, circuits: readonly CircuitRepo
   }
 }
 
-/** Residual devices that the opened boxes are behind, with what else stands behind them and must not lose power. */
+/** Residual devices that the opened boxes are behind, with what else is behind them and must not lose power. */
 function mayTrip(job: Installation, circuits: readonly CircuitReport[], { points }: WorkPlaces): readonly string[] {
   const opened = circuits.filter(({ circuit }) => circuit.points.some((p) => points.includes(p.id)))
   const behind = new Set(opened.flatMap(({ circuit: c }) => [c.behind, ...c.ways.map((w) => w.residual)]))

@@ -10,7 +10,7 @@ export interface LoggedTask {
   readonly note: string
 }
 
-/** What was done in a job and has ended; a task begun anew is one task. */
+/** What was done in a job and has ended; a task started again is one task. */
 export function loggedIn(id: string, job: Pick<Job, 'day'>): LoggedTask[] {
   const rows = new Map<string, LoggedTask>()
   for (const r of job.day?.log ?? []) {

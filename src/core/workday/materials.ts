@@ -162,7 +162,7 @@ const one = (kind: MaterialKind, id: string, what: string, where: Wanted['where'
   ...more,
 })
 
-/** The circuits that what stands in a box is of, in words. */
+/** The circuits that what is in a box is of, in words. */
 const circuitsOf = (report: Pick<Report, 'circuits'>, box: Box): readonly string[] =>
   [...new Set(box.points.map((p) => circuitName(report, p.circuit)))].filter(Boolean)
 
@@ -420,7 +420,7 @@ function gathered(job: Installation, wanted: readonly Wanted[]): readonly Materi
   return [...lines.values()].map((l) => ({ ...l, count: l.unit === 'm' ? Math.ceil(l.count * 10) / 10 : Math.max(1, l.count) }))
 }
 
-/** How much of it, in the measures of whoever reads it. */
+/** How much of it, in the reader’s units. */
 export const amountWords = ({ count, unit }: Pick<Material, 'count' | 'unit'>, units: UnitSystem): string =>
   unit === 'm' ? formatLength(count, units) : String(count)
 

@@ -84,7 +84,7 @@ describe('the van', () => {
     expect(shortOf(stock(1))).toMatchObject([{ short: 1 }])
     expect(shortOf(stock(2))).toEqual([])
   })
-  it('keeps each length of cable by itself: cut from, the rest is one still, and all of them stand against what is needed', () => {
+  it('keeps each length of cable by itself: cut from, the rest is one still, and all of them count towards what is needed', () => {
     const reel = { cable: 'flat-twin-earth', size: '2.5 mm2' }
     const [a, b] = [coilItem(reel, 'a'), coilItem(reel, 'b')]
     const cable = { ...line, id: 'cable flat-twin-earth 2.5 mm2', what: 'Cable', unit: 'm' as const, count: 20 }

@@ -33,7 +33,7 @@ export interface StockItem {
   readonly count: number
   /** Somebody counted it once; if not there is at least so much, of which the book knows. */
   readonly counted: boolean
-  /** To be kept; null: nobody said. */
+  /** To be kept; null: not said. */
   readonly minimum: number | null
   /** Taken for each job, less what came back. */
   readonly taken: Readonly<Record<string, number>>
@@ -58,7 +58,7 @@ export const takenOf = (stock: readonly StockItem[], kind: string, job: string):
 
 const cents = (n: number): number => Math.round(n * 100) / 100
 
-/** What the book comes to, in the order things first came into it; of rows that follow what stands already, with that. */
+/** What the book comes to, in the order things first came into it; of rows that add to what is there, with that. */
 export function stockOf(moves: readonly Omit<StockMove, 'at' | 'by'>[], before: readonly StockItem[] = []): readonly StockItem[] {
   const items = new Map(before.map((s) => [s.item, s]))
   for (const m of moves) {

@@ -53,7 +53,7 @@ export interface Task {
   readonly points?: readonly string[]
 }
 
-/** What stands higher is reached from a ladder. */
+/** What is higher is reached from a ladder. */
 const REACH_MM = 2000
 /** A run of unknown length is reckoned with as this many metres, and says so. */
 const PRESUMED_M = 15
@@ -148,7 +148,7 @@ const electrical: ReadonlySet<TaskKind> = new Set(['fit', 'board', 'dead', 'live
 /** Kinds that are done where the points are. */
 const atPoints: ReadonlySet<TaskKind> = new Set(['bore', 'run', 'pull', 'close', 'box', 'fit'])
 
-/** Whether all that is worked at of a circuit stands under the open sky. */
+/** Whether all that is worked at of a circuit is under the open sky. */
 function allOutdoors(job: Installation, { circuit }: CircuitReport): boolean {
   const points: readonly { readonly environment: string | null }[] = circuit.points.length
     ? circuit.points.filter((p) => p.state !== 'existing')

@@ -13,7 +13,7 @@ import { BoxFields, nothingFound } from './box-fields'
 import { Photographs } from '../photographs/photographs'
 import { InBox } from './in-box'
 
-/** What becomes of a box, by what stands in it. */
+/** What becomes of a box, by what is in it. */
 function stateOf(points: readonly Point[], replaced: boolean): string {
   if (points.every((p) => p.state === 'new')) return 'new'
   if (points.every((p) => p.state === 'removed')) return 'taken out'
@@ -26,7 +26,7 @@ function fullness({ fill, depth, findings }: EndReport['boxReport']): string {
   return depth ? 'deep enough' : '?'
 }
 
-/** Every box of the job, found or new, with what stands in it. */
+/** Every box of the job, found or new, with what is in it. */
 export function AllBoxes() {
   const job = useJob((s) => s.job)
   const circuits = useJob((s) => s.report.circuits)

@@ -15,7 +15,7 @@ import { useJob, useUnits } from '../sync/context'
 export const describe = (b: BoxKind, units: UnitSystem, na: boolean): string =>
   `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
 
-/** Whether a box is there already: something that was found stands in it. */
+/** Whether a box is there already: something that was found is in it. */
 export const useThere = (box: string): boolean => {
   const points = useJob((s) => s.job.points)
   return pointsThere(points).some((p) => p.box.id === box)

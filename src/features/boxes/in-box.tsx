@@ -12,7 +12,7 @@ const added = [
 ] as const
 const called = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance' } as const
 
-/** What stands in the box in hand: points of one circuit or several; another is added beside them, or one of them gets a box of its own. */
+/** What is in the box in hand: points of one circuit or several; another is added beside them, or one of them gets a box of its own. */
 export function InBox({ box, from, circuit }: { box: string; from: string | null; circuit: Circuit | null }) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)

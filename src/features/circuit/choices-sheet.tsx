@@ -172,7 +172,7 @@ function Take({ option: o }: { option: Option }) {
   )
 }
 
-/** Prices behind the costs; one’s own stand in place of the usual ones. */
+/** Prices behind the costs; one’s own replace the usual ones. */
 function Prices({ size }: { size: string | null }) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
@@ -223,7 +223,7 @@ function Prices({ size }: { size: string | null }) {
   )
 }
 
-/** Cost along, yearly waste up; the front of good ones is joined by a line, the beaten stand in grey. */
+/** Cost along, yearly waste up; the front of good ones is joined by a line, the dominated are grey. */
 function frontOption(options: readonly Option[], picked: string | null, job: Installation, inks: Inks): ChartOption {
   const points = options.map((o, index) => ({ o, value: [o.cost, o.kwhAYear], index }))
   const good = points.filter(({ o }) => o.refused.length === 0 && o.beatenBy === null).toSorted((a, b) => a.o.cost - b.o.cost)
@@ -241,7 +241,7 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
       formatter: ({ dataIndex: i }: { dataIndex: number }) =>
         list.findIndex(({ o }) => o.size === list[i]!.o.size) === i ? formatSize(list[i]!.o.size) : '',
       position: 'top' as const,
-      // It begins over its point: before it stand the figures of the axis.
+      // It begins over its point: before it are the figures of the axis.
       align: 'left' as const,
       color: inks.ink,
       fontSize: 12,
@@ -258,7 +258,7 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
   }
   return {
     animation: false,
-    // Above the highest point stands its label, and above that the name of the axis.
+    // The label of the highest point is above it, the name of the axis above that.
     grid: { left: 62, right: 30, top: 52, bottom: 52 },
     tooltip: {
       trigger: 'item',

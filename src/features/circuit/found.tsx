@@ -21,7 +21,7 @@ import { LengthField } from '../fields/measure-fields'
 const cableWords = ({ size, type }: Pick<Cable, 'size' | 'type'>): string =>
   `${size === null ? 'size not read' : formatSize(size)}, ${type === null ? 'kind not read' : (cableNames[type] ?? type)}`
 
-/** What an altered circuit has today beside what it becomes, link by link; what nobody looked at is said so. */
+/** What an altered circuit has today beside what it becomes, link by link; what was not looked at is said so. */
 export function FoundBeside({ report, onPick }: { report: CircuitReport; onPick: () => void }) {
   const job = useJob((s) => s.job)
   const { circuit, chosen } = report
@@ -98,7 +98,7 @@ export function FoundBeside({ report, onPick }: { report: CircuitReport; onPick:
   )
 }
 
-/** What stays of an older circuit, asked for where it is needed: its breaker, what it stands behind, its cable, its old parts. */
+/** What stays of an older circuit, asked for where it is needed: its breaker, what it is behind, its cable, its old parts. */
 export function FoundPanel() {
   const { circuit } = useCircuit()
   const region = useJob((s) => s.job.region)

@@ -138,7 +138,7 @@ export function ResidualType({ circuit, design, set }: OfResidual) {
   )
 }
 
-/** What it trips at: of a listed device the device’s own figure, for all that stand behind it. */
+/** What it trips at: of a listed device the device’s own figure, for all that are behind it. */
 function ResidualCurrent({ circuit, design, set }: OfResidual) {
   const device = useDevice(circuit, design)
   const commit = useJob((s) => s.commit)
@@ -168,13 +168,13 @@ function ResidualCurrent({ circuit, design, set }: OfResidual) {
 }
 
 type OfResidual = Pick<Fields, 'set'> & { circuit: Circuit; design: Design }
-/** The device of the board that the circuit stands behind, once it is said which. */
+/** The device of the board that the circuit is behind, once it is said which. */
 function useDevice({ behind }: Circuit, { residual }: Design) {
   const devices = useJob((s) => s.job.residualDevices)
   return residual.at === 'board' ? devices.find((d) => d.id === behind) : undefined
 }
 
-/** Which device of the board it stands behind, where the board has such devices. */
+/** Which device of the board it is behind, where the board has such devices. */
 export function BehindField({ circuit }: { circuit: Circuit }) {
   const all = useJob((s) => s.job.residualDevices)
   const guards = all.filter((d) => d.board === circuit.board)

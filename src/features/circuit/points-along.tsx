@@ -248,7 +248,7 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
 }
 
 /**
- * Outlets there once another accessory stands there: none without a face for a plug, as many as its face at least; as they were while
+ * Outlets there once another accessory is there: none without a face for a plug, as many as its face at least; as they were while
  * it is not chosen.
  */
 const outletsWith = (kind: Accessory | undefined, { outlets }: CircuitPoint): { outlets?: number } =>
@@ -305,7 +305,7 @@ const pointKindNames: Readonly<Record<CircuitPoint['kind'], string>> = {
   box: 'Joint box',
 }
 
-/** What a switch turns on and off; where nothing is ticked, what is fed beyond it, or else the light it hangs from. */
+/** What a switch turns on and off; where nothing is ticked, what is fed beyond it, or else the light it is fed from. */
 function Controls({
   point,
   others,

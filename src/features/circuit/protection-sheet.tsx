@@ -182,7 +182,7 @@ export function ProtectionSheet() {
 const BRIEFEST_S = 0.013
 const seconds = (t: number): string => (t >= 1 ? `${Math.round(t)} s` : `${Math.round(t * 1000)} ms`)
 
-/** Log against log; ink alone, told apart by line and by the word at its end. */
+/** Log against log; ink alone, distinguished by line and by the word at its end. */
 function curveOption(c: Curves, inks: Inks): ChartOption {
   const line = (name: string, data: readonly (readonly number[])[], more: object) => ({
     type: 'line' as const,
@@ -222,7 +222,7 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       },
     },
   ]
-  /** Where the name of the curve upstream stands: half a decade of time or more from those of the breaker's own. */
+  /** Where the name of the curve upstream is: half a decade of time or more from those of the breaker's own. */
   const ahead = ({ holds }: { readonly holds: Curves['breaker']['holds'] }) => {
     const taken = [c.breaker.holds[34]![1], c.breaker.trips[14]![1]]
     const clear = (p: readonly number[]) => taken.every((t) => Math.abs(Math.log10(p[1]! / t)) > 0.5)
@@ -294,7 +294,7 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
   }
 }
 
-/** What stands upstream of the board: of a kind and a rating, or not known; a rating is read, never supposed. */
+/** What is upstream of the board: of a kind and a rating, or not known; a rating is read, never supposed. */
 function UpstreamFields() {
   const upstream = useJob((s) => s.job.supply.upstream)
   const commit = useJob((s) => s.commit)

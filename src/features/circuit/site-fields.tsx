@@ -20,7 +20,7 @@ interface Named<V extends string> {
 const yesNo: Named<'yes' | 'no'> = { kinds: ['yes', 'no'], names: { yes: 'Yes', no: 'No' } }
 const asWords = (value: boolean | null): 'yes' | 'no' | null => (value === null ? null : value ? 'yes' : 'no')
 
-/** A choice that may be left to what stands above it, which is then named. */
+/** A choice that may be left to what is above it, which is then named. */
 function Inherited<V extends string>({
   label,
   value,
@@ -46,7 +46,7 @@ function Inherited<V extends string>({
   )
 }
 
-/** Where a point, or all points of a circuit, stand: what the rules on types of outlet and cover ask. `reach`: a rule asks for it. */
+/** Where a point, or all points of a circuit, are: what the rules on types of outlet and cover ask. `reach`: a rule asks for it. */
 export function SiteFields({
   region,
   value,

@@ -21,7 +21,7 @@ import { PointPanel, PointsAlong, PointTools } from './points-along'
 import { DivideIt, StretchesAlong, StretchFields, stretchKey } from './stretches'
 import { WorkingCard } from './working-card'
 
-/** What is picked in the drawing, and so what stands beside it: a link of the chain, a point, a stretch of cable, or what is there. */
+/** What is picked in the drawing, and so what is next to it: a link of the chain, a point, a stretch of cable, or what is there. */
 type Picked =
   | { readonly kind: 'part'; readonly part: Part }
   | { readonly kind: 'point' | 'stretch'; readonly id: string }
@@ -55,7 +55,7 @@ export function ThisSheet() {
     <Stage
       title="Circuit"
       about={about}
-      // What is asked first stands under the thumb.
+      // What is asked first is under the thumb.
       raised={runLengthM(circuit, chosen.design) === null ? 'half' : false}
       drawing={
         <div className="flex min-h-full flex-col gap-3">

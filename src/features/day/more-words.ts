@@ -1,6 +1,6 @@
 import type { Alternative } from '@/core/choose/alternatives'
 
-/** "12.40 more": what something else comes to against what stands; whose figures it is by. */
+/** "12.40 more": what something else comes to against what is planned, and whose figures that uses. */
 export const moreWords = ({ more, usual }: Pick<Alternative, 'more' | 'usual'>): string => {
   if (more === null) return 'not known'
   const by = Math.abs(more).toFixed(2)

@@ -251,7 +251,7 @@ function InTheVan({ line: l, known }: { line: Against; known: boolean }) {
 /** How many are offered at once; the rest is dearer. */
 const MOST_OFFERED = 6
 
-/** What could stand in place of a line, with what it costs more and what it changes. */
+/** What could replace a line, with what it costs more and what it changes. */
 function Instead({ line }: { line: Against }) {
   const job = useJob((s) => s.job)
   const report = useJob((s) => s.report)

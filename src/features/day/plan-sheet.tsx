@@ -48,7 +48,7 @@ export function PlanSheet() {
   const planner = usePlanner(done)
   const light = daylightOn(day)
   const commit = useJob((s) => s.commit)
-  /** Puts a task where it stands on the day, and has the rest planned round it. */
+  /** Fixes a task to its time on the day, and has the rest planned round it. */
   const hold = (moving: Task, earliestMin: number | null) => {
     commit(
       moving.from === 'own'
@@ -209,7 +209,7 @@ function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { plan
   const now = () => {
     const d = new Date()
     const since = day.date === null ? 0 : dayjs(d).startOf('day').diff(day.date, 'day')
-    // A plan of long ago is begun anew.
+    // An old plan is started over.
     return (since > 0 && since < MOST_DAYS ? since : 0) * DAY_MIN + d.getHours() * 60 + d.getMinutes()
   }
   if (tasks.length === 0)

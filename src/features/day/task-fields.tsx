@@ -19,11 +19,11 @@ interface Shown {
   shut: string | null
   done: ReadonlySet<string>
   doing: ReadonlySet<string>
-  /** It is put where it stands on the day, or let go again. */
+  /** It is fixed to its time on the day, or let go again. */
   onHold: (earliestMin: number | null) => void
 }
 
-/** One task: how long it takes here, why it stands where it stands, and its begin and end on the day. */
+/** One task: how long it takes here, why it comes when it does, and its begin and end on the day. */
 export function TaskFields({ task, at, shut, done, doing, onHold }: Shown) {
   const commit = useJob((s) => s.commit)
   const { day } = useDay()

@@ -11,7 +11,7 @@ import { useDay } from './use-day'
 export interface Planner {
   readonly thinking: boolean
   readonly wrong: string | null
-  /** What stands elsewhere than in the plan before, in words; of a first plan nothing. */
+  /** What moved since the plan before, in words; nothing for a first plan. */
   readonly moved: readonly string[]
   /** With `seconds` it is wanted at once. */
   readonly run: (tasks: readonly Task[], fromMin: number, seconds?: number) => Promise<void>

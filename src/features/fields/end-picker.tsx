@@ -4,12 +4,12 @@ import type { SheetId, StageId } from '@/core/report/stages'
 import { useCircuit, useJob } from '../sync/context'
 import { useLed } from './use-led'
 
-/** Where it stands, short enough for a list. */
+/** Where it is, short enough for a list. */
 const at = ({ where, points }: EndReport): string => (points.length > 2 ? `${points.length} points` : where)
 const key = ({ points }: EndReport): string => points[0] ?? ''
 
 /**
- * Which points of the circuit are in hand on a sheet, those together that are alike; the choice stands only where there are several kinds.
+ * Which points of the circuit are in hand on a sheet, those together that are alike; the choice is only where there are several kinds.
  */
 export function useEnd<Stage extends StageId>(stage: Stage, sheet: SheetId<Stage>): { end: EndReport; picker: React.ReactNode } {
   const { ends } = useCircuit()

@@ -10,7 +10,7 @@ function controlOf(named: Element): HTMLElement | null {
   return named.parentElement?.querySelector<HTMLElement>('input, select, textarea, button') ?? null
 }
 
-/** The first of the fields that stands on the page; of several that wear a name the one beside the drawing, which is of what is picked. */
+/** The first of the fields that is on the page; of several with one label, the one next to the drawing, of what is selected. */
 function fieldOn(page: ParentNode, fields: readonly string[]): HTMLElement | null {
   const named = [...page.querySelectorAll('aside label, aside legend'), ...page.querySelectorAll('label, legend')]
   for (const field of fields) {

@@ -263,7 +263,7 @@ function KindOfLoad() {
   )
 }
 
-/** The same load in another unit, where it can be; between kWh, a motor’s output and the rest it is asked anew. */
+/** The same load in another unit, where it can be; between kWh, a motor’s output and the rest it is asked again. */
 function changeBasis(load: Load, basis: Load['basis']): Partial<Load> {
   const { amount, volts } = load
   const outputs: readonly Load['basis'][] = ['hp', 'kw-shaft']

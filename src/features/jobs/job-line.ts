@@ -1,6 +1,6 @@
 import type { Hit } from '@/core/documents/hits'
 
-/** Which jobs are listed; empty: any. It stands in the address, so that it can be gone back to. */
+/** Which jobs are listed; empty: any. It is in the address, so that it can be gone back to. */
 export interface Shown {
   readonly search: string
   readonly world: string

@@ -8,7 +8,7 @@ import type { JobLine } from './job-line'
 const x = (i: number) => 8 + i * 20
 const WIDTH = x(stageIds.length - 1) + 8
 
-/** How far a job has come, drawn as the strand it is: solid up to where the work stands, dashed beyond. Drawn once, for all rows. */
+/** How far a job has come, drawn as the strand it is: solid up to where the work is, dashed beyond. Drawn once, for all rows. */
 export function ReachedSigns() {
   return (
     <svg className="absolute size-0" aria-hidden>

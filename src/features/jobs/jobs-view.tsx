@@ -342,7 +342,7 @@ function SearchBox({ shown, onSearch }: { shown: Shown; onSearch: (search: strin
 const FEW = 8
 const narrowed = ({ world, stage, wrong, mine }: Shown): boolean => world !== '' || stage !== '' || wrong || mine
 
-/** Narrows the list: by world, by where the work stands, to what is wrong, and to what one had in hand last and left open. */
+/** Narrows the list: by world, by where the work is, to what is wrong, and to what one had in hand last and left open. */
 function Filters({ chosen, total, choose }: { chosen: Shown; total: number; choose: (more: Partial<Shown>) => void }) {
   const select = (label: string, any: string, value: string, options: readonly (readonly [string, string])[], on: (v: string) => void) => (
     <select aria-label={label} className="field w-auto" value={value} onChange={(e) => on(e.target.value)}>

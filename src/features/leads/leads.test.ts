@@ -17,7 +17,7 @@ import { demandFacts } from '@/core/survey/service'
 
 const literal = (s: string): string => s.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
 const quoted = /'([^'\n]+)'|"([^"\n]+)"|`([^`\n]+)`|^ *([A-Z][^<>{}()=;]*)$|>([A-Z][^<>{}\n]*)</gm
-/** What the screens of a stage say in quotes or between tags; in a template anything may stand where something is put in. */
+/** What the screens of a stage say in quotes or between tags; in a template anything may be where something is put in. */
 const saidBy = (folder: string): RegExp[] =>
   readdirSync(`src/features/${folder}`)
     .filter((f) => f.endsWith('.tsx'))
@@ -130,7 +130,7 @@ describe('leads', () => {
     }
     expect(kinds.size).toBeGreaterThan(8)
   })
-  it('what lacks a fact leads to that fact, whichever rule asks; else where the rule is put right, or the link it stands at', () => {
+  it('what lacks a fact leads to that fact, whichever rule asks; else where the rule is put right, or at its link of the chain', () => {
     const about = (rule: string, asks?: string[]) => ({
       rule,
       severity: 'unknown' as const,

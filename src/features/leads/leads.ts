@@ -15,7 +15,7 @@ export interface Lead {
   readonly sheet?: string
   /** A link of the chain (`part:cable`), what is there in an altered circuit (`found`), or what a finding is about (`way:ID`). */
   readonly at?: string
-  /** Fields by label; the first that stands there is gone to. */
+  /** Fields by label; the first that is on the page is opened. */
   readonly fields?: readonly string[]
 }
 
@@ -83,7 +83,7 @@ export const leadOfFact: Readonly<Record<FactName | DemandFact, Lead>> = {
   pointLoads: survey('points', 'Load', 'Name'),
 }
 
-/** Where what a rule complains of is put right, where that is not the link of the chain it stands at; the first that matches. */
+/** Where what a rule complains of is put right, where that is not the link of the chain it is at; the first that matches. */
 const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Finding) => Lead)])[] = [
   [/^fitness-/, ({ rule }) => brief(...asked(fitness, (id) => rule === `fitness-${id}`))],
   [/^earthing-not-known|^tt-needs/, brief('Earthing')],
@@ -201,7 +201,7 @@ function placeOf(finding: Finding, stage: StageId): Lead {
 }
 
 /**
- * Where a finding is answered: at the fact it lacks, else where its rule is put right, else at the link of the chain it stands at. What it
+ * Where a finding is answered: at the fact it lacks, else where its rule is put right, else at the link of the chain it is at. What it
  * is about is picked there; what is there in an altered circuit is picked whatever of it is asked.
  */
 export function leadOf(finding: Finding, stage: StageId): Lead {

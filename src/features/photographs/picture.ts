@@ -23,7 +23,7 @@ const base64Of = (blob: Blob): Promise<string> =>
   })
 
 /**
- * A picture upright, no larger than is kept, as a JPEG in base 64. Drawn anew, it says nothing of where it was taken or with what.
+ * A picture upright, no larger than is kept, as a JPEG in base 64. Redrawn, it says nothing of where it was taken or with what.
  * @throws NoPictureError
  */
 export async function pictureOf(file: File): Promise<string> {

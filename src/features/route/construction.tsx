@@ -231,7 +231,7 @@ const spaces = [
   { value: 'crawl', label: 'Under the floor' },
 ] as const
 
-/** What stands in the attic or under the floor so that no cable goes through it. */
+/** What is in the attic or under the floor so that no cable goes through it. */
 function InTheWay({ made }: { made: BuildingRecord }) {
   const units = useUnits()
   const commit = useJob((s) => s.commit)

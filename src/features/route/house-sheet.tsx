@@ -84,13 +84,13 @@ export function HouseSheet() {
   )
 }
 
-/** Where something stands: moved on the plan, its fields begin anew. */
+/** Where something is: moved on the plan, its fields start over. */
 const spotOf = ({ job }: Building, kind: 'point' | 'board', id: string): string => {
   const thing = standingOf(job, kind, id)
   return JSON.stringify([thing?.wall, thing && 'overhead' in thing ? thing.overhead : null])
 }
 
-/** Points and boards that stand nowhere yet; a way is looked for between those that do. */
+/** Points and boards without a place yet; routes are searched between those that have one. */
 function Unplaced({
   building: { job, read, names },
   picked,

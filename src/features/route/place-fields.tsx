@@ -13,7 +13,7 @@ type Where = Side | 'ceiling' | 'floor'
 const level = (w: Where): w is 'ceiling' | 'floor' => w === 'ceiling' || w === 'floor'
 const whereNames: Record<Where, string> = { north: 'North', east: 'East', south: 'South', west: 'West', ceiling: 'Ceiling', floor: 'Floor' }
 
-/** Where a point or a board stands: room, wall, how far from its left end, and how high. It is written down once all of it is known. */
+/** Where a point or a board is: room, wall, how far from its left end, and how high. It is written down once all of it is known. */
 export function PlaceFields({
   what,
   id,

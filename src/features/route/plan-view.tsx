@@ -107,7 +107,7 @@ export function PlanView({
     />
   )
 }
-/** A building whose walls nobody looked at: its rooms are drawn all the same. */
+/** A building whose walls were not looked at: its rooms are drawn all the same. */
 export const bare = {
   rooms: [],
   openings: [],

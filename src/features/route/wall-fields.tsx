@@ -86,7 +86,7 @@ const usual: Record<Kind, { widthM: number | null; sillM: number; headM: number 
   fixed: { widthM: null, sillM: 0, headM: null },
 }
 
-/** What stands in a wall, by its distance from the left, and the next thing to put in. */
+/** What is in a wall, by its distance from the left, and the next thing to put in. */
 export function WallFields({ building: { job, names }, room, side }: { building: Building; room: Room; side: Side }) {
   const units = useUnits()
   const commit = useJob((s) => s.commit)

@@ -12,7 +12,7 @@ function wordsOf(base: Job, act: Act): string {
   return act.kind === 'reading' ? act.reading.test : act.kind === 'stock' ? act.move.what : 'A photograph'
 }
 
-/** What must be seen on every stage: the job is stopped, two versions stand, or something was refused. */
+/** What must be seen on every stage: the job is stopped, two versions are, or something was refused. */
 export function Banners() {
   const stop = useJob((s) => s.report.stop)
   const problem = useJob((s) => s.problem)

@@ -12,7 +12,7 @@ const saying = {
   conflict: 'Two versions',
 } as const
 
-/** How what was done stands: saved, waiting and since when, or what an undo took back. On a phone it is said where the thumb is. */
+/** The state of what was done: saved, waiting and since when, or what an undo took back. On a phone it is said where the thumb is. */
 export function HowSaved() {
   const saving = useJob((s) => s.saving)
   const revision = useJob((s) => s.saved.revision)

@@ -12,7 +12,7 @@ import { useSettings } from '@/ui/settings'
 import { useJob } from '../sync/context'
 import { useFollow } from '../fields/findings'
 
-/** Every word typed stands somewhere in the name; of several the shortest name is meant. */
+/** Every word typed is somewhere in the name; of several the shortest name is meant. */
 const likeness = (value: string, typed: string): number => {
   const name = value.toLowerCase()
   const words = typed.toLowerCase().split(/\s+/)

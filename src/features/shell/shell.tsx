@@ -21,7 +21,7 @@ const ShortcutsPanel = dynamic(() => import('./shortcuts-panel').then((m) => m.S
 const ScanLabel = dynamic(() => import('@/ui/scan-label').then((m) => m.ScanLabel))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 
-/** The circuit in hand stands in the address and on this device, so that it is the same after a reload and on another stage. */
+/** The circuit in hand is in the address and on this device, so that it is the same after a reload and on another stage. */
 function useCircuitInAddress(id: string, stage: string) {
   const circuitId = useJob((s) => s.circuitId)
   const first = useJob((s) => s.job.circuits[0]!.id)
@@ -186,7 +186,7 @@ function Frame({ children }: { children: ReactNode }) {
     return () => clearTimeout(timer)
   }, [id])
 
-  // What others do comes by itself; after a lost connection the browser asks again, and is told how the job stands.
+  // What others do comes by itself; after a lost connection the browser asks again, and is told how the job is.
   useEffect(() => {
     const events = new EventSource(`/api/jobs/${id}/events`)
     events.addEventListener('message', (e) => void catchUp(JSON.parse(e.data as string) as Parameters<typeof catchUp>[0]).catch(() => null))
@@ -221,7 +221,7 @@ function Frame({ children }: { children: ReactNode }) {
   )
 }
 
-/** What stands at the head of a printed page, where the bar with its buttons does not. */
+/** What is at the head of a printed page, where the bar with its buttons does not. */
 function PrintHead() {
   const job = useJob((s) => s.job)
   const { revision, updatedAt } = useJob((s) => s.saved)

@@ -43,13 +43,13 @@ function waysLeft(cables: readonly Cable[]): string | null {
   return led < fresh.length ? `${led} of ${fresh.length} routes chosen` : null
 }
 
-/** What nobody looked at on the boards, where nothing is wrong with what was seen. */
+/** What was not looked at on the boards, where nothing is wrong with what was seen. */
 function leftOnBoards(region: RegionId, boards: readonly BoardReport[]): string | null {
   const unseen = boards.reduce((sum, b) => sum + notLookedAt(region, b).length, 0)
   return unseen > 0 ? `${unseen} not checked` : null
 }
 
-/** How a stage stands, for the eye: its mark, and in words what is found and open there. */
+/** The state of a stage, for the eye: its mark, and in words what is found and open there. */
 interface Seen {
   readonly report: StageReport
   readonly here: boolean
@@ -67,7 +67,7 @@ const gravestElsewhere = (stages: readonly Seen[], shown: readonly Seen[]): Seen
 
 /**
  * One line of copper from the board to what uses it. The stages sit on it in working order; where the person is the
- * strand is bright, and what is not decided yet is dashed. On a phone its piece about the stage in front stands at the foot, with the
+ * strand is bright, and what is not decided yet is dashed. On a phone its piece about the stage in front is at the foot, with the
  * gravest thing elsewhere, and opens upward to the whole.
  */
 export function Strand() {

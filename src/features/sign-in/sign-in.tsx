@@ -2,7 +2,7 @@
 import { type FormEvent, useState } from 'react'
 import { api, ApiError } from '@/ui/api'
 
-/** Whoever comes from another machine says who they are, and the passphrase set where the server was started. */
+/** A visitor from another machine says who they are, and the passphrase set where the server was started. */
 export function SignIn({ to }: { to: string }) {
   const [name, setName] = useState('')
   const [passphrase, setPassphrase] = useState('')

@@ -33,7 +33,7 @@ const switchOptions: Option<Board['mainSwitch']>[] = [
   { value: 'unknown', label: 'Not checked' },
 ]
 
-/** One way in full: what it is, where it stands, what guards it and where its neutral goes. */
+/** One way in full: what it is, where it is, what guards it and where its neutral goes. */
 export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
   const job = useJob((s) => s.job)
   const load = useJob((s) => s.report.survey.loads.find((l) => l.way.id === way.id))
@@ -242,7 +242,7 @@ export function BoardFields({ report }: { report: BoardReport }) {
   )
 }
 
-/** One residual device: every way that names it stands behind it, and returns on its neutral bar. */
+/** One residual device: every way that names it is behind it, and returns on its neutral bar. */
 export function GuardFields({ guard, onClose }: { guard: ResidualDevice; onClose: () => void }) {
   const commit = useJob((s) => s.commit)
   const behind = useJob((s) => s.job.ways).filter((w) => w.residual === guard.id)

@@ -83,7 +83,7 @@ export function placed(job: Installation, report: BoardReport, circuit: Circuit,
   return { way: at }
 }
 
-/** What the board gives the new circuits: room for two poles, the legs, what is wrong where they stand. */
+/** What the board gives the new circuits: room for two poles, the legs, what is wrong with their places. */
 export function RoomInBoard({ report, planned }: { report: BoardReport; planned: boolean }) {
   const job = useJob((s) => s.job)
   const circuits = useJob((s) => s.report.circuits)

@@ -262,7 +262,7 @@ function AtOnce({ report }: { report: BoardReport }) {
   )
 }
 
-/** A space nothing stands in: note a breaker there, or give it to a circuit of this job. */
+/** A space nothing is in: note a breaker there, or give it to a circuit of this job. */
 function FreeSpace({
   space,
   report,

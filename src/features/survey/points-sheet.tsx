@@ -167,7 +167,7 @@ function PointFields({ point }: { point: Point }) {
   )
 }
 
-/** Whether it stands in one box with others. */
+/** Whether it is in one box with others. */
 function InOneBox({ point }: { point: Point }) {
   const all = useJob((s) => s.job.points)
   const commit = useJob((s) => s.commit)

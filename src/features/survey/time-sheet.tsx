@@ -25,7 +25,7 @@ export function TimeSheet() {
         <>
           <p className="text-ink-2">From {estimate.basis.join(', ')}.</p>
           <div className="my-6 max-w-3xl" role="img" aria-label={`Best ${hours(bestH)}, likely ${hours(likelyH)}, worst ${hours(worstH)}`}>
-            {/* Side by side and not where they stand on the bar, so that two that are near are read apart. */}
+            {/* Side by side and not where they are on the bar, so that two that are near are read apart. */}
             <p className="flex justify-between gap-3 leading-tight">
               {(
                 [

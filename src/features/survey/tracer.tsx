@@ -129,7 +129,7 @@ export function Tracer() {
         </p>
       )}
       <GoalField value={draft.goal} onChange={(g) => change({ goal: g, test: '' })} />
-      {/* While the next test is worked out, the one of before stands there, but cannot be answered. */}
+      {/* While the next test is worked out, the previous one stays, but cannot be answered. */}
       <div inert={thinking}>
         <div className="mt-2 mb-1">
           <select

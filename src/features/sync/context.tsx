@@ -38,7 +38,7 @@ export function JobProvider({ loaded, asOf, children }: Provided) {
 
 /** So long after the server was heard with nothing new, in milliseconds, the device writes down when. */
 const HEARD_MS = 400
-/** Keeps the job on this device as the server last said that it stands; ends when it is called. */
+/** Keeps the job on this device in the state the server last gave; ends when it is called. */
 function keepOnDevice(store: JobStore): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined
   const keep = () => {

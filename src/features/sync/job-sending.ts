@@ -38,7 +38,7 @@ export function takeRows({ get, set }: Here, { from, rows }: Rows): void {
   if (from + rows.length > photographs.length) set({ photographs: [...photographs.slice(0, from), ...rows] })
 }
 
-/** Sends one act, and says how the job stands with it. A reading's answer speaks of readings alone, a photograph's of photographs. */
+/** Sends one act, and gives the state of the job after it. A reading's answer speaks of readings alone, a photograph's of photographs. */
 async function sent(here: Here, act: Act, saved: LoadedJob): Promise<LoadedJob> {
   const { base, get, set } = here
   const { id, at, seen } = act
@@ -59,7 +59,7 @@ async function sent(here: Here, act: Act, saved: LoadedJob): Promise<LoadedJob> 
   return { ...saved, readings: withLacking(saved.readings, lacking) }
 }
 
-/** How what was done stands once so many acts wait. */
+/** The state of what was done while so many acts wait. */
 const standingOf = ({ get }: Here, waiting: number): JobState['saving'] =>
   get().conflict ? 'conflict' : waiting ? 'saving' : get().refused.length ? 'refused' : 'saved'
 /** The server was heard now. */
@@ -94,7 +94,7 @@ async function notTaken(here: Here, act: Act, e: ApiError): Promise<'on' | 'gone
   const { id, outbox, get, set, refresh } = here
   const { current, since } = (e.body ?? {}) as { current?: LoadedJob; since?: ChangeLine[] }
   const { conflict } = get()
-  // Asked for anew after each wait: more may be done meanwhile.
+  // Asked for again after each wait: more may be done meanwhile.
   const rest = () => get().pending.filter((a) => a.id !== act.id)
   if (e.status === 409 && current) {
     if (onlyAdds(act)) refresh({ saved: current, pending: [{ ...act, seen: current.revision }, ...rest()] })
@@ -136,7 +136,7 @@ export function sendingOf(here: Here): Sending {
   const { id, outbox, get, set, refresh } = here
   /** What was left on the device goes before what is done now. */
   let takingUp: Promise<void> = Promise.resolve()
-  /** Acts being put on the shelf of this device; none is sent before it stands there. */
+  /** Acts being put on the shelf of this device; none is sent before it is there. */
   const keeping = new Map<string, Promise<void>>()
   let sending: Promise<void> | null = null
 
@@ -146,7 +146,7 @@ export function sendingOf(here: Here): Sending {
       const act = get().pending[0]
       // What does not clash need not wait until a person has decided about what does.
       if (act === undefined) {
-        // At once: what is done from now on is sent anew.
+        // At once: what is done from now on is sent again.
         sending = null
         return
       }

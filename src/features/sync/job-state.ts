@@ -57,7 +57,7 @@ export function afterEdit(job: Job, edit: Edit): Job {
   }
 }
 
-/** What was asked first may be answered last: of two states of one job the later stands, and no reading is forgotten. */
+/** What was asked first may be answered last: of two states of one job the later counts, and no reading is forgotten. */
 export const later = (held: LoadedJob, got: LoadedJob): LoadedJob => ({
   ...(got.revision < held.revision ? held : got),
   readings: got.readings.length < held.readings.length ? held.readings : got.readings,
@@ -113,7 +113,7 @@ export interface JobState {
   refused: readonly Refused[]
   /** Sends it again, or gives it up. */
   settleRefused: (how: 'again' | 'drop') => void
-  /** When this device last heard from the server how the job stands. */
+  /** When this device last had the state of the job from the server. */
   asOf: string
   /** Whether the server is heard now. */
   connected: boolean
@@ -136,7 +136,7 @@ export interface JobState {
   /** The job was deleted elsewhere; it can be brought back. */
   gone: boolean
   bringBack: () => Promise<void>
-  /** Takes over what others did, where the server says that it stands elsewhere now. */
+  /** Takes over what others did, where the server says that it has changed. */
   catchUp: (standing: Standing) => Promise<void>
   settleConflict: (keep: 'mine' | 'theirs') => void
   pickCircuit: (id: string) => void
@@ -153,12 +153,12 @@ export interface JobState {
   takeUp: () => Promise<void>
 }
 
-/** Readings with those that are on their way, as they will stand. */
+/** Readings with those that are on their way, as they will be. */
 export const readingsWith = (saved: readonly Reading[], pending: readonly Act[]): readonly Reading[] => {
   const known = new Set(saved.map((r) => r.id))
   const waiting = pending.flatMap((a) => (a.kind === 'reading' && !known.has(a.id) ? [{ ...a.reading, at: a.at, by: a.by ?? '' }] : []))
   return waiting.length ? [...saved, ...waiting] : saved
 }
 
-/** What was seen only adds to what stands, whoever wrote meanwhile; the same observation sent twice counts once. */
+/** What was seen only adds to what is there, whoever wrote meanwhile; the same observation sent twice counts once. */
 export const onlyAdds = (act: Act): boolean => act.kind !== 'edit' || act.edit.kind === 'observation.add'

@@ -60,7 +60,7 @@ function server(job: Job) {
     refuse: (_: Edit): { status: number; body: unknown } | null => null,
     /** Answers to changes wait for it. */
     held: Promise.resolve(),
-    /** Answers to how it stands wait for it. */
+    /** Answers about its state wait for it. */
     asked: Promise.resolve(),
     log,
     bodies: [] as Sent[],
@@ -341,7 +341,7 @@ describe('what others did', () => {
     photographs: 0,
     deleted: false,
   })
-  it('stands, though an answer from before it comes after it', async () => {
+  it('stays, though an answer from before it comes after it', async () => {
     const here = server(start())
     const store = open(here)
     let answerAsked = () => {}
@@ -454,7 +454,7 @@ describe('readings', () => {
     store.getState().commit(name('mine'))
     store.getState().addReading(reading('r1'))
     await vi.advanceTimersByTimeAsync(50)
-    // While a person has not decided yet: mine still stands on the page, and the reading is on the server.
+    // While a person has not decided yet: mine still is on the page, and the reading is on the server.
     expect(store.getState().conflict?.mine).toHaveLength(1)
     expect(store.getState().job.title).toBe('mine')
     expect(here.get().readings.map((r) => r.id)).toEqual(['r1'])

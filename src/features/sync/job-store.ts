@@ -23,7 +23,7 @@ import {
 } from './job-state'
 import { deviceOutbox, type Outbox } from './outbox'
 
-/** What stands on the server, then what is on its way, then what is being typed. */
+/** What is on the server, then what is on its way, then what is being typed. */
 function projected({ saved, conflict, pending, preview }: JobState): Job {
   const acts = [...(conflict?.mine ?? []), ...pending]
   return [...acts.flatMap((a) => (a.kind === 'edit' ? [a.edit] : [])), ...(preview ? [preview] : [])].reduce(afterEdit, saved.job)
@@ -71,7 +71,7 @@ function asking({ base, get, set, refresh }: Here, flush: () => Promise<void>): 
   return (...asked) => (turn = turn.then(() => askNow(...asked)))
 }
 
-/** Takes over what others did, where the server says that the job stands elsewhere now. */
+/** Takes over what others did, where the server says that the job has changed. */
 async function catchUp(here: Here, underWay: () => Promise<void> | null, { revision, readings, photographs, deleted }: Standing) {
   const { base, get, set, refresh } = here
   if (deleted !== get().gone) set({ gone: deleted })
@@ -97,7 +97,7 @@ async function catchUp(here: Here, underWay: () => Promise<void> | null, { revis
 }
 
 interface Opened {
-  /** When the server said how the job stands; of a page that just came, now. */
+  /** When the server gave the state of the job; of a page that just came, now. */
   readonly asOf?: string
   /** Who does what is done here, as far as the device knows. */
   readonly by?: string
@@ -120,7 +120,7 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox,
         ...(over.length ? { over } : {}),
       }
     }
-    /** How the server last said that the job stands; asked for again when what held it back has ended. */
+    /** The state of the job by the server; asked for again when what held it back has ended. */
     let heard: Standing | null = null
 
     return {

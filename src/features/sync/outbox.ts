@@ -8,7 +8,7 @@ export interface Outbox {
   readonly drop: (job: string, id: string) => Promise<void>
   /** What this page, or one that is gone, left unsent of a job; from now on it is this page's. */
   readonly left: (job: string) => Promise<Act[]>
-  /** How a job stands by the last answer of the server: kept before what was answered is dropped. */
+  /** The state of a job by the last answer of the server: kept before what was answered is dropped. */
   readonly stands?: (kept: KeptJob) => Promise<void>
   /** The server would not take it, and why: it stays on the device until a person decides. Null: it is to be sent again. */
   readonly setAside: (job: string, id: string, why: string | null) => Promise<void>

@@ -10,7 +10,7 @@ import { FieldGrid } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useCircuit, useJob } from '../sync/context'
 
-/** How the columns of an instrument stand, remembered on this device by how many there are. */
+/** The order of an instrument's columns, remembered on this device by how many there are. */
 const KEY = 'synthema.paste'
 const remembered = (): Record<string, PasteColumns> => {
   try {

@@ -30,7 +30,7 @@ const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
 export function TestView() {
   const { testReport } = useCircuit()
   const [picked, setPicked] = useState<string | null>(null)
-  /** A reading was just recorded: the hand goes on to the next. */
+  /** A reading was just recorded: the next is in hand. */
   const [goingOn, setGoingOn] = useState(false)
   const quiet = useQuiet(1000)
   useLed('test', 'tests', (_, id) => (setPicked(id), setGoingOn(false)))

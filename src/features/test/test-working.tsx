@@ -52,7 +52,7 @@ export function TestWorking({
   const each = pointsOfTest(job, circuit, chosen, judged.test)
   const places = each.length > 1 ? each : []
   const [place, setPlace] = useState<string | null>(() => points?.find((p) => p.reading === null)?.id ?? null)
-  /** A point was read: the hand goes on to the next. */
+  /** A point was read: the next is in hand. */
   const [onward, setOnward] = useState(false)
   const at = places.find((p) => p.id === place)
   const test = at ? { ...judged.test, expect: at.expect } : judged.test
@@ -211,7 +211,7 @@ export function TestWorking({
 }
 
 const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
-/** What stands at each point, where it was read point by point. */
+/** What is at each point, where it was read point by point. */
 function ByPoint({ points, onPick }: { points: readonly JudgedAt[]; onPick: (point: string) => void }) {
   return (
     <Section title="Point by point">

@@ -40,7 +40,7 @@ interface Shown {
   readonly box: Box
 }
 
-/** What stands in the box: devices, connectors, tails, and how many cores its cables have. */
+/** What is in the box: devices, connectors, tails, and how many cores its cables have. */
 export function BoxContents({ bench, box }: Shown) {
   const b = box.bench
   const remove = (id: string) => bench.take(withoutThing(box, id))

@@ -303,7 +303,7 @@ export function recordPaper(stored: StoredJob, date: string, units: UnitSystem):
 /** The circuits of a box by name. */
 const circuitsIn = ({ byCircuit }: Report, { points }: Box): string =>
   listedWords([...new Set(points.map((p) => byCircuit.get(p.circuit)?.circuit.name ?? ''))].filter(Boolean))
-/** What stands in a box, in words. */
+/** What is in a box, in words. */
 const inBoxWords = ({ points }: Box): string => listedWords(points.map((p) => p.fitted?.name ?? (p.joint ? 'joint box' : 'nothing chosen')))
 
 /** The order of work where something is taken out. */

@@ -7,14 +7,14 @@ const faceOf = (text: string) => inFaces(text, 'Text').map((r) => `${r.face}: ${
 const fonts = Object.fromEntries(Object.entries(faces).map(([name, f]) => [name, openSync(f.normal)]))
 
 describe('words on paper', () => {
-  it('stand in the first face that shows them', () => {
+  it('are set in the first face that shows them', () => {
     expect(faceOf('Kiln, 4.5 kW')).toEqual(['Text: Kiln, 4.5 kW'])
     expect(faceOf('Sockets 电源, hall')).toEqual(['Text: Sockets ', 'Every: 电源, ', 'Text: hall'])
     expect(faceOf('🔌 urn')).toEqual(['Signs: 🔌 ', 'Text: urn'])
   })
   it('of several signs that make one picture stay together', () => expect(faceOf('👩‍🔧')).toEqual(['Signs: 👩🔧']))
   it('that no face shows are written by their number', () => expect(faceOf('a\u{13000}b')).toEqual(['Text: a[U+13000]b']))
-  it('written from right to left come in the order they stand on the line', () =>
+  it('written from right to left come in the order of the line', () =>
     expect(
       inFaces('לוח ראשי, hall', 'Text')
         .map((r) => r.text)

@@ -55,7 +55,7 @@ export interface FaceRun {
 }
 
 const plain = /^[ -~]*$/
-/** Signs that stand each for itself: letters of Europe, punctuation, mathematics. */
+/** Signs that each stand alone: letters of Europe, punctuation, mathematics. */
 const single = /^[\n -\u02ff\u0370-\u0482\u2010-\u2027\u2030-\u205e\u2070-\u22ff]*$/
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' })
 const signsOf = (text: string): Iterable<string> => (single.test(text) ? text : Array.from(graphemes.segment(text), (g) => g.segment))
@@ -69,7 +69,7 @@ const joiners = /\p{Cf}|\p{Variation_Selector}/gu
 const number = (sign: string): string =>
   [...sign].map((c) => `[U+${c.codePointAt(0)!.toString(16).toUpperCase().padStart(4, '0')}]`).join('')
 
-/** Text in runs of the first face that shows all of each sign; words typed from right to left come in the order they stand on the line. */
+/** Text in runs of the first face that shows all of each sign; words typed from right to left come in the order of the line. */
 export function inFaces(text: string, first: 'Text' | 'Mono'): readonly FaceRun[] {
   if (plain.test(text)) return [{ text, face: first }]
   const chain: readonly Face[] = [first, 'Wide', 'Signs', 'Every']
@@ -79,7 +79,7 @@ export function inFaces(text: string, first: 'Text' | 'Mono'): readonly FaceRun[
     if (sign === '') continue
     const last = runs.at(-1)
     const shows = (face: Face) => (sign.length === 1 ? holds(face, sign) : [...sign].every((c) => holds(face, c)))
-    // A space or a stop keeps to the face it stands in.
+    // A space or a stop keeps to the face it is in.
     const keeps = last && spaceOrStop.test(sign) && !toLeft.test(last.text) && shows(last.face)
     const face = keeps ? last.face : chain.find(shows)
     if (last && last.face === (face ?? first)) last.text += face ? sign : number(sign)
@@ -89,7 +89,7 @@ export function inFaces(text: string, first: 'Text' | 'Mono'): readonly FaceRun[
 }
 
 const toLeft = /[\p{Script=Hebrew}\p{Script=Arabic}]/u
-/** Words written from right to left, one run each, come in the order they stand on the line. */
+/** Words written from right to left, one run each, come in the order of the line. */
 function asRead(runs: readonly FaceRun[]): readonly FaceRun[] {
   const first = runs.findIndex((r) => toLeft.test(r.text))
   if (first < 0) return runs

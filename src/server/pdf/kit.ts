@@ -47,7 +47,7 @@ const heading = (over: string | Anchor): ContentText => {
   const style: Style = { fontSize: 14, bold: true, margin: [0, 14, 0, 1] }
   return typeof over === 'string' ? words(over, style) : ({ ...words(over.text, style), id: over.id } as ContentText)
 }
-/** The number of the page an anchor stands on; last in its sentence, as room is kept for a longer one. */
+/** The number of the page an anchor is on; last in its sentence, as room is kept for a longer one. */
 export const onPageOf = ({ id }: Anchor): Content => ({ pageReference: id, font: 'Text' })
 
 /** A drawing on paper, `width` points wide. */
@@ -77,7 +77,7 @@ interface Rows {
   readonly rows: readonly (readonly Content[])[]
 }
 
-/** Rows with what stands over them; heading and names go with the first row and stand again on each page the rows run on to. */
+/** Rows with their heading above; heading and names go with the first row and are repeated on each page the rows run on to. */
 function table({ title: over, widths, names, rows }: Rows): Content {
   const head = [
     ...(over === undefined ? [] : [spanning(heading(over), widths.length)]),
@@ -91,7 +91,7 @@ function table({ title: over, widths, names, rows }: Rows): Content {
     ...(head.length && rows.length <= KEPT_ROWS ? { unbreakable: true } : {}),
   }
 }
-/** Rows that stand whole under their heading; more of them run on over the pages. */
+/** Rows kept whole under their heading; more of them run on over the pages. */
 const KEPT_ROWS = 6
 
 /** Names and values; those without a value are left out. */
@@ -119,7 +119,7 @@ export function columns(region: RegionId, list: readonly Column[], rows: readonl
   })
 }
 
-/** A block under its heading, not parted from it; what follows may stand on the next page. */
+/** A block under its heading, not parted from it; what follows may be on the next page. */
 export const headed = (over: string | Anchor, first: Content, ...rest: Content[]): Content[] => [
   { stack: [underlined(over), first], unbreakable: true },
   ...rest,

@@ -167,7 +167,7 @@ function changedSince({ changes }: Packed): Content[] {
   ]
 }
 
-/** What is found and stands: by circuit, gravest first; and the cautions of what was fitted. */
+/** Findings that are open: by circuit, gravest first; and the cautions of what was fitted. */
 function watchFor(report: Report): Content[] {
   const all = report.stages.flatMap((s) => s.findings)
   const grades = ['error', 'warning', 'unknown', 'note'] as const
@@ -198,7 +198,7 @@ export function packPaper(asked: Packed, date: string): Document {
   const [front] = recordPaper(stored, date, units).sections
   const cards = isolationCards(job, report, of.day, of.tasks)
   const made: Readonly<Record<PackPart, () => Content[][]>> = {
-    // The title of the job stands on the summary already.
+    // The title of the job is on the summary already.
     asked: () => [front!.slice(1, -1)],
     done: () =>
       report.circuits.map((c) => [

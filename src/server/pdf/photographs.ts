@@ -46,7 +46,7 @@ export async function printed(photographs: readonly Filed[], folder: string): Pr
   return list
 }
 
-/** Two stand beside each other; neither is higher than this, in points. */
+/** Two are next to each other; neither is higher than this, in points. */
 const [WIDE, HIGH] = [235, 300]
 
 const momentWords = { before: 'Before', after: 'After' } as const
@@ -68,7 +68,7 @@ function framed(p: Pictured, units: UnitSystem): Content {
   return { stack: [image, over, ...said] }
 }
 
-/** Before and after stand beside each other, one pair to a row; the others follow. */
+/** Before and after are next to each other, one pair to a row; the others follow. */
 function paired(list: readonly Pictured[]): readonly (readonly Pictured[])[] {
   const of = (moment: Pictured['moment']) => list.filter((p) => p.moment === moment)
   const [before, after, others] = [of('before'), of('after'), of(null)]

@@ -46,7 +46,7 @@ const lying = ({ boxes, pages }: PaperText): string[] =>
       }),
     )
   })
-/** Pieces that stand over the edge of their page. */
+/** Pieces that are over the edge of their page. */
 const cut = ({ boxes, pages }: PaperText): string[] =>
   boxes
     .filter((b) => {

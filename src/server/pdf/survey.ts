@@ -106,7 +106,7 @@ function chartChangedSince(signed: StoredJob, job: Installation, now: Report): C
 
 const stateWords = { open: 'Not answered yet', work: 'Accepted; not done yet', declined: 'Declined', done: 'Put right' } as const
 
-/** The reply to whoever wrote the report: each finding with what was done about it, or why not. */
+/** The reply to the author of the report: each finding with what was done about it, or why not. */
 export function replyPaper(stored: StoredJob, date: string): Document {
   const { job } = stored
   const { defects, reportBy } = job

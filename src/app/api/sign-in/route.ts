@@ -10,7 +10,7 @@ const SLOW_S = 10
 
 /**
  * Guesses are counted before they are checked, those of one source first: from each a few in a quarter of an hour, and after those one
- * every ten seconds, so that whoever has the right word waits and is not locked out. What a source is refused is not counted against
+ * every ten seconds, so that a person with the right word waits and is not locked out. What a source is refused is not counted against
  * others.
  * Over all sources that are not known a few checks a second, as addresses are easily borrowed; a device at which somebody signed in before
  * is counted by itself.

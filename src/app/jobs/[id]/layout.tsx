@@ -33,7 +33,7 @@ function loadOr(id: string) {
   }
 }
 
-/** The page without its job, as a device keeps it: what stands in the job it reads from its own store. */
+/** The page without its job, as a device keeps it: what is in the job it reads from its own store. */
 const isShell = async (): Promise<boolean> => (await headers()).get('x-synthema-shell') === '1'
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {

@@ -3,7 +3,7 @@ import type { RegionId } from '../../region/types'
 
 /** What a screw looks like, so that it can be found with the device in the hand. */
 export type ScrewKind = 'brass' | 'silver' | 'green' | 'dark' | 'plain'
-/** The cable a conductor comes from: the feed, or the one that goes on to the load. */
+/** The cable a conductor comes from: the feed, or the one that continues to the load. */
 export type CableSide = 'feed' | 'load'
 
 export interface Terminal {

@@ -73,7 +73,7 @@ describe('a document of version 2', () => {
     expect(read(job).points[0]!.room).toBe('Hall')
   })
 
-  it('lays a circuit along its points, with the box of what stands at each', () => {
+  it('lays a circuit along its points, with the box of what is at each', () => {
     const points = [
       newCircuitPoint('p', 'Left', { lengthM: 5 }),
       newCircuitPoint('q', 'Right', { from: 'p', lengthM: null, accessory: 'uk-fcu', outlets: 0 }),
@@ -130,7 +130,7 @@ describe('a document of version 2', () => {
     expect(brought(job2({ ways }, circuit({ way: '' }))).circuits[0]!.ways).toEqual([])
   })
 
-  it('leads what goes on from a point from that point', () => {
+  it('leads what continues from a point from that point', () => {
     const source = { kind: 'extend' as const, from: 'a', words: 'there', reason: '', at: '2026-11-20T08:00:00.000Z' }
     const job = brought(job2({ points: [point('a')] }, circuit({ source })))
     expect(job.cables[0]!.from).toEqual({ kind: 'point', id: 'a' })

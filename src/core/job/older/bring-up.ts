@@ -34,7 +34,7 @@ const boxOf = (box: Box, others: number, done: readonly string[]): Partial<BoxRe
   done: [...done],
 })
 
-/** What stands at a point of a circuit: its own accessory’s box and wiring, or those of what the circuit ends on. */
+/** What is at a point of a circuit: its own accessory’s box and wiring, or those of what the circuit ends on. */
 function finishOf(circuit: Circuit, accessory: string | null): { box: Box; done: string[] } {
   const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
   const other = accessory !== null && accessory !== design.accessory ? circuit.ends[accessory] : undefined
@@ -107,7 +107,7 @@ function circuitFrom(circuit: Circuit, region: Job['region']): CircuitRecord {
   }
 }
 
-/** What somebody wrote of the device a circuit stands behind is written of the device. */
+/** What somebody wrote of the device a circuit is behind is written of the device. */
 function tellDevices(job: Job, old: Job2): void {
   for (const device of job.residualDevices) {
     const types = new Set(
@@ -121,7 +121,7 @@ function tellDevices(job: Job, old: Job2): void {
   }
 }
 
-/** A circuit connected as it was written: its way by its text, behind what it was said to stand behind. */
+/** A circuit connected as it was written: its way by its text, behind what it was said to be behind. */
 function connectCircuit(job: Job, circuit: Circuit, record: CircuitRecord): void {
   const board = circuit.feeder === null ? 'main' : feederBoardId(circuit.feeder)
   const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
@@ -136,7 +136,7 @@ function connectCircuit(job: Job, circuit: Circuit, record: CircuitRecord): void
         : undefined
   connect(job, record, { board, way: circuit.way })
   const onOldWay = record.ways.some((id) => job.ways.find((w) => w.id === id)?.state === 'existing')
-  // What an old way stands behind is what was found of it, not what somebody meant.
+  // What an old way is behind is what was found of it, not what somebody meant.
   if (
     guard !== undefined &&
     (!onOldWay || (guard !== 'none' && job.ways.some((w) => record.ways.includes(w.id) && w.residual === 'unknown')))
@@ -201,7 +201,7 @@ export function fromVersion2(given: Job2): Job {
   for (const [i, c] of given.circuits.entries()) connectCircuit(job, c, job.circuits[i]!)
   for (const c of job.circuits) if (c.source && ![...job.boards, ...job.points].some((x) => x.id === c.source!.from)) c.source = null
   for (const { id, kind, source } of job.circuits) {
-    // What goes on from a point begins there.
+    // What continues from a point begins there.
     const passes = source && job.cables.some((k) => k.circuit === id && k.to.id === source.from)
     if (source && source.kind !== 'board' && kind !== 'ring' && !passes) leadFrom(job, id, { kind: 'point', id: source.from })
   }

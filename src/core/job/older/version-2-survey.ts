@@ -49,7 +49,7 @@ export const waySchema = z.strictObject({
   shape: z.enum(wayShapes),
   /** Fed from ahead of the main switch, so live with it off. */
   ahead: z.boolean(),
-  /** `none`, `own` (its breaker has one), `unknown`, or the id of the residual device it stands behind. */
+  /** `none`, `own` (its breaker has one), `unknown`, or the id of the residual device it is behind. */
   guard: idField,
   /** Neutral bar its neutral was found on: `main`, or the id of the device whose bar it is; null: not looked. */
   bar: idField.nullable(),
@@ -135,7 +135,7 @@ export const defectSchema = z.strictObject({
   id: idField,
   text: text(1000),
   place: text(200),
-  /** Kind from the catalogue of defects; null where nobody has sorted it. */
+  /** Kind from the catalogue of defects; null where not sorted yet. */
   kind: text(64).nullable(),
   state: z.enum(defectStates),
   reason: text(1000),
@@ -169,7 +169,7 @@ export const demandFactsSchema = z.strictObject({
   recordedA: amount.nullable(),
 })
 
-/** A building of the application's own, whose wiring is hidden from whoever practises on it. */
+/** A building of the application's own, whose wiring is hidden from anyone who practises on it. */
 export const practiceSchema = z.strictObject({ seed: z.int().min(0).max(0xffff_ffff), misleading: z.boolean() })
 
 /** What was found in the building. */

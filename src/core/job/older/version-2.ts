@@ -17,7 +17,7 @@ export const earthings = ['tn-c-s', 'tn-s', 'tt'] as const
 /** `first`: an outlet with a device of its own that guards those downstream of it. */
 export const residualPlaces = ['none', 'board', 'first', 'outlet'] as const
 export const premisesKinds = ['dwelling', 'workshop', 'hall', 'farm', 'other'] as const
-/** Where the points of a circuit stand, as the rules on protection name places. */
+/** Where the points of a circuit are, as the rules on protection name places. */
 export const placeKinds = [
   'living',
   'bedroom',
@@ -163,7 +163,7 @@ export const sourceSchema = z.strictObject({
   at: z.iso.datetime(),
 })
 
-/** Where outlets stand, as far as rules on their types ask. Null: of a point, as its circuit; of a circuit, not said. */
+/** Where outlets are, as far as rules on their types ask. Null: of a point, as its circuit; of a circuit, not said. */
 const site = {
   place: z.enum(placeKinds).nullable(),
   environment: z.enum(environments).nullable(),
@@ -178,7 +178,7 @@ export const circuitPointSchema = z.strictObject({
   ...site,
   id: idField,
   name: text(120),
-  /** The point it hangs from; null: the board, or the ring itself. */
+  /** The point it is fed from; null: the board, or the ring itself. */
   from: idField.nullable(),
   /** Of the cable from there; in a ring from the point before. */
   lengthM: amount.nullable(),
@@ -190,9 +190,9 @@ export const circuitPointSchema = z.strictObject({
   /** Fed through a fused connection unit of this rating. */
   fuseA: z.number().positive().max(100).nullable(),
   outlets: z.int().min(0).max(20),
-  /** What stands there where it is not what the circuit ends on. */
+  /** What is there where it is not what the circuit ends on. */
   accessory: z.string().max(64).nullable(),
-  /** Whether what hangs beyond it is on the load side of a residual device in it. */
+  /** Whether what is fed beyond it is on the load side of a residual device in it. */
   guardsOn: z.boolean(),
   /** What it feeds, by the catalogue; null: anything. */
   appliance: z.string().max(64).nullable(),
@@ -242,7 +242,7 @@ export const circuitSchema = z.strictObject({
   old: z.record(z.string().max(64), z.enum(fitnessAnswers)),
   /** The feeder of this job whose sub-board it leaves from; null: a board that is there. */
   feeder: idField.nullable(),
-  /** The residual device of the board it stands behind, or `own` for one of its own; null: not said. */
+  /** The residual device of the board it is behind, or `own` for one of its own; null: not said. */
   guard: idField.nullable(),
   /** Way in the board it leaves from, as labelled. */
   way: text(40),

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 
 /*
- * Version 3 kept with each point the box it stood in. A box is a thing of its own since, in which several points may stand; each of these
- * points stands in one alone, called by the same id. Nothing else differs.
+ * Version 3 kept with each point the box it stood in. A box is a thing of its own since, in which several points may be; each of these
+ * points is in one alone, called by the same id. Nothing else differs.
  */
 
 const boxOfPoint = z.strictObject({

@@ -1,6 +1,6 @@
 /**
  * Facts for the 120/240 V split-phase, 60 Hz pack. Copper and aluminium sizes are AWG. Figures are published ones; clauses name where
- * each stands in NFPA 70 (2023). Verify the edition in force locally.
+ * each is in NFPA 70 (2023). Verify the edition in force locally.
  */
 export const northAmericaTables = {
   circularMils: {
