@@ -2,6 +2,7 @@ import { sentence } from '../job/part'
 import { boxPoints } from '../build/carries'
 import { removedFrom } from '../build/removed'
 import { fittedAt } from '../design/endings'
+import { replacedWithoutEarth } from '../design/replaced'
 import { CAP } from '../job/bench'
 import { runLengthM } from '../design/conditions'
 import type { Box } from '../build/box'
@@ -279,6 +280,17 @@ function signalLabels(job: Installation, date: string): Label[] {
 /** Labels that belong to no one circuit. */
 export const otherLabels = (job: Installation, date: string): Label[] => [...removedLabels(job, date), ...signalLabels(job, date)]
 
+/** On the cover of each outlet that takes the place of an old one without a protective conductor, once a residual device protects it. */
+function noEarthLabels(job: Installation, { circuit, chosen }: CircuitReport): readonly Pick<Label, 'id' | 'where' | 'at' | 'lines'>[] {
+  if (!chosen.findings.some((f) => f.rule === 'old-no-earth' && f.severity === 'warning')) return []
+  return replacedWithoutEarth(job, circuit).map((p) => ({
+    id: `${p.id}-no-earth`,
+    where: `Cover of ${p.name}`,
+    at: p.box.id,
+    lines: worlds[job.region].says.noEarthMarks,
+  }))
+}
+
 /** Labels for one circuit. What is not known yet is left out, never guessed. */
 export function circuitLabels(job: Installation, report: CircuitReport, date: string, units: UnitSystem): Label[] {
   const { circuit, chosen, ends } = report
@@ -324,6 +336,7 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
         ),
         id: `${circuit.id}-cover-inside${i === 0 ? '' : `-${i + 1}`}`,
       })),
+    ...noEarthLabels(job, report).map((l) => ({ ...label('cover-outside', l.where, l.at, 50, 12, []), ...l })),
     ...cableLabels(told, legs, date),
     ...foundLabels(told, date),
     ...hiddenLabels(told, date),

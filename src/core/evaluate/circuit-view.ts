@@ -2,7 +2,7 @@ import { type Upstream, fedBy } from '../design/fed'
 import { racewaysOf } from '../design/conditions'
 import { cablesAt } from '../installation/cables-at'
 import { grouped } from '../base/grouped'
-import { type Circuit, type Installation, read } from '../installation/installation'
+import { type Circuit, type Installation, type Point, read } from '../installation/installation'
 import { MAIN_BOARD, type Way } from '../job/board'
 import { newBrief } from '../job/brief'
 import { type Cable, endPointId } from '../job/cable'
@@ -114,11 +114,17 @@ const listsOfViews = oneFor()
 /** One object for all that the view of a circuit is taken from; none where it is judged with others, of which any may have changed. */
 export function amongAll(job: Installation, survey: SurveyReport): (circuit: Circuit) => object | null {
   const { environment, premises, schools } = job.brief
-  const { region, supply, boards, ways, residualDevices, raceways, foundCables, cables, points } = job
-  const lists = [supply, boards, ways, residualDevices, raceways, foundCables, cables, points, survey, hanging(job.circuits)]
+  const { region, supply, boards, ways, residualDevices, raceways, foundCables, cables, points, standing } = job
+  const lists = [supply, boards, ways, residualDevices, raceways, foundCables, cables, points, standing, survey, hanging(job.circuits)]
   const all = listsOfViews([region, environment, premises, schools, job.building?.attic, ...lists])
   const alone = apartIn(job)
   return ({ id }) => (alone.has(id) ? all : null)
+}
+
+/** Points that are taken out of the boxes of a circuit: what is put there instead is judged as a replacement. */
+function takenOutOf(job: Installation, circuit: Circuit): readonly Point[] {
+  const removed = job.standing.filter((p) => p.state === 'removed')
+  return removed.length === 0 ? removed : removed.filter((p) => circuit.points.some((x) => x.box.id === p.box.id))
 }
 
 function placedAround(job: Installation, circuit: Circuit) {
@@ -130,12 +136,13 @@ function placedAround(job: Installation, circuit: Circuit) {
   const raceways = job.raceways.filter((r) => r.circuits.includes(circuit.id))
   const foundCables = cablesThatStay(job, circuit)
   const cables = cablesSeen(job, circuit)
+  const standing = takenOutOf(job, circuit)
   const parts: unknown[] = []
-  for (const list of [boards, ways, residualDevices, raceways, foundCables, cables] as Parts[]) {
+  for (const list of [boards, ways, residualDevices, raceways, foundCables, cables, standing] as Parts[]) {
     parts.push(list.length)
     for (const thing of list) parts.push(thing)
   }
-  return { spaces, parts, seen: { boards, ways, residualDevices, raceways, foundCables, cables: [...cables] } }
+  return { spaces, parts, seen: { boards, ways, residualDevices, raceways, foundCables, cables: [...cables], standing } }
 }
 
 /** What a circuit is judged by, besides itself. */
@@ -173,6 +180,7 @@ export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream):
       raceways: seen.raceways,
       foundCables: seen.foundCables,
       cables: seen.cables,
+      standing: seen.standing,
       circuits,
     }),
   }

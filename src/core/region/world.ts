@@ -76,6 +76,8 @@ interface Says {
   readonly inrushCure: string
   readonly subBoard: string
   readonly noEarth: string
+  /** What an outlet is marked with that takes the place of an old one where there is no protective conductor; empty: none may. */
+  readonly noEarthMarks: readonly string[]
   readonly continuity: string
 }
 

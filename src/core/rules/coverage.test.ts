@@ -124,6 +124,12 @@ const hp = (patch: Parameters<typeof load>[0]) =>
 const shaft = (amount: number) =>
   load({ nature: 'motor', basis: 'kw-shaft', amount, powerFactor: 0.8, efficiency: 0.7, connection: 'fixed' })
 const altered = circuit({ work: 'altered' })
+/** An outlet of the circuit, and then an old one that is taken out of its box. */
+const swapped: Edit[] = [
+  { kind: 'circuit-point.add', ...c1, points: [{ id: 'new', name: 'New outlet', lengthM: 8, watts: 300 }] } as Edit,
+  { kind: 'point.add', points: [{ ...blankPoint('old', 'Old outlet', { state: 'existing' }), box: 'new' }] } as Edit,
+  { kind: 'point.set', id: 'old', patch: { state: 'removed' } },
+]
 const fcu = design({ accessory: 'uk-fcu', cordA: 13, fuseA: null })
 const shared = circuit({ kind: 'shared-neutral', way: '5-7' })
 const stops = (legs: readonly NonNullable<Placed['leg']>[]): Edit => ({
@@ -891,6 +897,7 @@ const cases: readonly Case[] = [
     [altered, ...['no-earth', 'rubber', 'aluminium', 'old-colours', 'borrowed'].map((q) => old(q, 'no'))],
   ],
   ['old-no-earth', za, 'error', [altered, old('no-earth', 'yes')], [altered, old('no-earth', 'no')]],
+  ['replacement-outlet', na, 'note', swapped, swapped.slice(0, 1)],
   ['old-three-wire', na, 'error', [altered, old('three-wire', 'yes')], [altered, old('three-wire', 'no')]],
   ['old-rubber', uk, 'error', [altered, old('rubber', 'yes')], [altered, old('rubber', 'no')]],
   ['old-aluminium', na, 'error', [altered, old('aluminium', 'yes')], [altered, old('aluminium', 'no')]],

@@ -1,3 +1,5 @@
+import { listed } from '../base/finding'
+import { replacedWithoutEarth, replacingOutlets } from '../design/replaced'
 import { inRegion } from '../region/spelling'
 import { type RegionId, regionIds } from '../region/types'
 import type { CircuitFacts, Rule } from './engine'
@@ -62,7 +64,42 @@ export const oldWorkRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: says('no-earth'),
-    raised: (f) => worlds[f.job.region].says.noEarth,
+    raised: (f) => {
+      const { noEarth, noEarthMarks } = worlds[f.job.region].says
+      const replaced = noEarthMarks.length === 0 ? [] : replacedWithoutEarth(f.job, f.circuit)
+      if (replaced.length === 0) return noEarth
+      const bare = replaced.filter((p) => f.sites.every((s) => s.point?.id !== p.id || s.residual === null))
+      const marks = noEarthMarks.map((m) => `“${m}”`).join(' and ')
+      return bare.length === 0
+        ? {
+            severity: 'warning',
+            message:
+              `${listed(replaced.map((p) => p.name))} ${replaced.length === 1 ? 'replaces an outlet' : 'replace outlets'} without a ` +
+              `ground, behind a GFCI: mark the cover ${marks}, run no ground from it to another outlet, and plug in nothing that needs one.`,
+          }
+        : {
+            severity: 'error',
+            message:
+              `${listed(bare.map((p) => p.name))} ${bare.length === 1 ? 'replaces an outlet' : 'replace outlets'} where there is no ` +
+              `ground: run one to it, fit an outlet without a ground slot, or protect it by a GFCI and mark it ${marks}.`,
+          }
+    },
+  },
+  {
+    id: 'replacement-outlet',
+    about: 'What a replaced outlet must have that the old one had not.',
+    clause: { 'north-america': '406.4(D)(3) to (6)' },
+    severity: 'note',
+    looksAt: [],
+    applies: (f) => replacingOutlets(f.job, f.circuit).length > 0,
+    raised: (f) => {
+      const replacing = replacingOutlets(f.job, f.circuit)
+      const one = replacing.length === 1
+      return (
+        `${listed(replacing.map((p) => p.name))} ${one ? 'takes the place of an old outlet' : 'take the place of old outlets'}: GFCI and ` +
+        `arc-fault protection, tamper and weather resistance are asked of ${one ? 'it' : 'them'} as of a new one there.`
+      )
+    },
   },
   {
     id: 'old-three-wire',

@@ -69,6 +69,7 @@ export const northAmerica: World = {
     noEarth:
       'Nothing is extended from wiring without a ground. Run one back, or rewire; until then an old outlet may be a GFCI ' +
       'marked “no equipment ground”, and feeds nothing that needs one.',
+    noEarthMarks: ['GFCI Protected', 'No Equipment Ground'],
     continuity: 'Continuity of the equipment ground',
   },
   cites: {

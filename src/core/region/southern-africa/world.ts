@@ -43,6 +43,7 @@ export const southernAfricaWorld: World = {
     inrushCure: 'Take a breaker of the next type, with the loop checked again, or soften the start.',
     subBoard: 'Neutral and earth stay apart at the sub-board; only the supply joins them.',
     noEarth: 'It must change: run a protective conductor, or rewire from the board. Nothing is added to a circuit without one.',
+    noEarthMarks: [],
     continuity: 'Continuity of the earth conductor, R1 + R2',
   },
   cites: {

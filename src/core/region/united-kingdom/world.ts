@@ -44,6 +44,7 @@ export const unitedKingdomWorld: World = {
     inrushCure: 'Take a breaker of the next type, with the loop checked again, or soften the start.',
     subBoard: 'Neutral and earth stay apart at the sub-board; only the supply joins them.',
     noEarth: 'It must change: run a protective conductor, or rewire from the board. Nothing is added to a circuit without one.',
+    noEarthMarks: [],
     continuity: 'Continuity of the CPC, R1 + R2',
   },
   cites: {

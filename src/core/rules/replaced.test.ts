@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest'
+import { made, placed, type Short } from '../../../tests/support/shorthand'
+import { circuitLabels } from '../documents/labels'
+import { evaluate } from '../evaluate/evaluate'
+import { read } from '../installation/installation'
+import { blankPoint } from '../job/point'
+import type { RegionId } from '../region/types'
+
+/** An old outlet taken out and another put into its box, on a circuit without a ground. */
+const swap = (accessory: string, ...more: Short[]): Short[] => [
+  { kind: 'brief.set', patch: { premises: 'dwelling' } } as Short,
+  { kind: 'point.add', points: [blankPoint('old', 'Old outlet', { state: 'existing', room: 'Wheel room' })] },
+  { kind: 'point.set', id: 'old', patch: { state: 'removed' } },
+  { kind: 'circuit.set', circuit: 'c1', patch: { work: 'altered' } },
+  { kind: 'old.answer', circuit: 'c1', question: 'no-earth', answer: 'yes' } as Short,
+  { kind: 'circuit-point.add', circuit: 'c1', points: [{ ...placed('a', 'New outlet', { lengthM: 8, watts: 300 }), box: 'old' }] },
+  { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory } },
+  ...more,
+]
+const findings = (region: RegionId, edits: Short[]) =>
+  evaluate(made(region, ...edits), []).circuits[0]!.chosen.findings.filter((f) => /^(old-no-earth|replacement-outlet)$/.test(f.rule))
+const labels = (edits: Short[]) => {
+  const job = read(made('north-america', ...edits).record)
+  return circuitLabels(job, evaluate(job, []).circuits[0]!, '', 'imperial').filter((l) => l.lines.includes('No Equipment Ground'))
+}
+
+describe('an outlet put in place of one without a ground', () => {
+  it('is an error while no GFCI protects it, and says what may be fitted', () => {
+    const [first] = findings('north-america', swap('na-duplex-15')).filter((f) => f.rule === 'old-no-earth')
+    expect(first).toMatchObject({ severity: 'error', clause: '250.114; 406.4(D)(2)' })
+    expect(first!.message).toMatch(/New outlet replaces an outlet where there is no ground.*without a ground slot.*GFCI/)
+    expect(labels(swap('na-duplex-15'))).toEqual([])
+  })
+  it('behind a GFCI is a warning, and its cover takes a label', () => {
+    const [first] = findings('north-america', swap('na-gfci-15')).filter((f) => f.rule === 'old-no-earth')
+    expect(first).toMatchObject({ severity: 'warning' })
+    expect(first!.message).toContain('“GFCI Protected” and “No Equipment Ground”')
+    expect(labels(swap('na-gfci-15')).map((l) => [l.where, l.at])).toEqual([['Cover of New outlet', 'old']])
+  })
+  it('may not be extended from', () => {
+    const beyond: Short = {
+      kind: 'circuit-point.add',
+      circuit: 'c1',
+      points: [placed('b', 'Further', { from: 'a', lengthM: 3, watts: 100 })],
+    }
+    const [first] = findings('north-america', swap('na-gfci-15', beyond)).filter((f) => f.rule === 'old-no-earth')
+    expect(first).toMatchObject({ severity: 'error' })
+    expect(first!.message).toMatch(/^Nothing is extended/)
+  })
+  it('is asked for what a new one there must have', () => {
+    expect(findings('north-america', swap('na-gfci-15')).find((f) => f.rule === 'replacement-outlet')!.message).toMatch(
+      /New outlet takes the place of an old outlet.*tamper/,
+    )
+    const unchanged: Short = { kind: 'point.set', id: 'old', patch: { state: 'existing' } }
+    expect(findings('north-america', swap('na-gfci-15', unchanged)).map((f) => f.rule)).toEqual(['old-no-earth'])
+  })
+  it('stays an error where the world has no such outlet', () => {
+    const found = findings('united-kingdom', swap('uk-socket-13'))
+    expect(found.map((f) => [f.rule, f.severity])).toEqual([['old-no-earth', 'error']])
+  })
+})
