@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { InputError } from '../base/input-error'
-import { baysOf, placed, sides } from './house'
+import { baysOf, placed, sides, studRow } from './house'
 import { route, routeInput } from './route'
 import { takesTwo, usualWeights, wallsOf } from './ways'
 import { waysOf, waysRound } from './ways-of'
@@ -75,6 +75,19 @@ describe('the search', () => {
       { numRuns: 500 },
     )
   })
+  it('estimates no edge above its cost, so that its heuristic is admissible', () => {
+    fc.assert(
+      fc.property(anyGraph, (graph) => {
+        const { aside, upright } = adjacencyOf(columns(graph)).least
+        for (const { a, b, cost } of graph.edges) {
+          const [p, q] = [graph.nodes[a]!, graph.nodes[b]!]
+          const wide = Math.hypot(p[0] - q[0], p[1] - q[1])
+          expect(aside * wide + upright * Math.abs(p[2] - q[2])).toBeLessThanOrEqual(cost + 1e-9)
+        }
+      }),
+      { numRuns: 300 },
+    )
+  })
   it('through several places costs what the best of all orders costs', () => {
     fc.assert(
       fc.property(anyGraph, fc.uniqueArray(fc.nat(13), { minLength: 1, maxLength: 3 }), (graph, picks) => {
@@ -122,6 +135,17 @@ describe('a building', () => {
     expect(store).toMatchObject({ west: 4.2, east: 7.2, south: 0 })
     expect(hall).toMatchObject({ south: 3.1, north: 5.1, west: 0, east: 7.2 })
   })
+  it('has its studs in step with one that was found, from end to end', () => {
+    const built = routeInput.shape.building.parse({
+      ...house,
+      rooms: [{ id: 'a', lengthM: 3, widthM: 3, heightM: 2.4 }],
+      walls: { kind: 'timber', studM: 0.4 },
+      found: [{ room: 'a', side: 'south', studM: 1.3 }],
+    })
+    const rooms = placed(built)
+    const row = studRow(built, rooms, rooms[0]!, 'south').map((m) => Math.round(m * 1000))
+    expect(row).toEqual([0, 100, 500, 900, 1300, 1700, 2100, 2500, 2900, 3000])
+  })
   it('refuses rooms that hang on nothing, on each other, or share an id', () => {
     const rooms =
       (...list: object[]) =>
@@ -130,6 +154,8 @@ describe('a building', () => {
     const room = { id: 'a', lengthM: 3, widthM: 3, heightM: 2.4 }
     expect(rooms(room, { ...room, id: 'b', beside: { room: 'x', side: 'east' } })).toThrow(InputError)
     expect(rooms(room, { ...room, id: 'b' })).toThrow(/no place/)
+    // With one placed, no other is taken for the origin.
+    expect(rooms({ ...room, id: 'b' }, { ...room, at: [0, 0] })).toThrow(/no place/)
     expect(rooms({ ...room, beside: { room: 'b', side: 'east' } }, { ...room, id: 'b', beside: { room: 'a', side: 'west' } })).toThrow(
       /in turn/,
     )

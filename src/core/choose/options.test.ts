@@ -233,6 +233,8 @@ describe('the load as it is', () => {
       leastBreakerA: 8 + 1.25 * 8,
       steps: [{ clause: '210.20(A); 430.24', words: expect.stringContaining('Drier') }],
     })
+    // A heater that runs for hours is no motor and charges nothing.
+    expect(of('north-america', 'honey-warmer').leastBreakerA).toBe(18)
     expect(of('north-america', 'toaster').leastBreakerA).toBe(0)
     expect(of('north-america', 'pottery-wheel').leastBreakerA).toBe(18)
     expect(of('north-america', null).leastBreakerA).toBe(0)
@@ -329,6 +331,10 @@ describe('time against current', () => {
         expect(line[k]![0]).toBeGreaterThanOrEqual(line[k - 1]![0])
         expect(line[k]![1]).toBeLessThanOrEqual(line[k - 1]![1] + 1e-9)
       }
+    // The cable withstands k² S² = I² t: the same energy all along its line.
+    const energy = c.cable.map(([i, t]) => i * i * t)
+    for (const e of energy) expect(e).toBeCloseTo(energy[0]!, -1)
+    expect(Math.max(...energy) / Math.min(...energy)).toBeCloseTo(1, 6)
     // It carries its rating continuously.
     expect(c.breaker.holds[0]![0]).toBeGreaterThan(result.breakerA!)
     expect(c.breaker.trips[0]![0]).toBeGreaterThan(c.breaker.holds[0]![0])

@@ -3,6 +3,7 @@ import { after, newJob, type Short } from '../../../tests/support/shorthand'
 import { builtOf } from '../building/house'
 import { boredAt, type Part } from '../building/steps'
 import type { BuildingRecord, Otherwise } from '../job/building'
+import { newWall } from '../job/room'
 import { buildingOf, routeFindings, stepsOfWay } from './building'
 
 const measured = { lengthM: 4, widthM: 4, heightM: 2.4 }
@@ -32,6 +33,25 @@ const read = (job: ReturnType<typeof house>) => {
   const { input, rooms } = buildingOf(job.record)
   return { input: input!, rooms, room: (id: string) => rooms.find((r) => r.id === id)! }
 }
+
+describe('what is in a wall', () => {
+  it('is called in the building as it is on the wall; what is fixed there bars its whole height', () => {
+    const whats = ['door', 'window', 'cabinets', 'stairs', 'bath', 'sink'] as const
+    const pieces = whats.map((what) => ({ id: what, what, lengthM: 0.5 }))
+    const side: Short[] = [
+      { kind: 'wall.add', item: { ...newWall('w', 'South wall'), room: 'Hall' } },
+      { kind: 'wall.set', id: 'w', patch: { pieces, side: 'south' } },
+    ]
+    const { input } = buildingOf(house([], {}, ...side).record)
+    expect(input!.openings.map((o) => [o.what, o.headM])).toEqual([
+      ['door', 2.4],
+      ['window', 2.4],
+      ['cabinets', 0.9],
+      ['stairs', 2.4],
+      ['fixed', 2.4],
+    ])
+  })
+})
 
 describe('what is made otherwise', () => {
   const store = { id: 'a', of: { room: 'room-store' } }

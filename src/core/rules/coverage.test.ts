@@ -955,6 +955,12 @@ describe('a rule on points', () => {
     expect(odd(na, 'weather-resistant', beside({ environment: 'wet' }))).toEqual([expect.stringMatching(/^Odd: In a wet place/)])
     expect(odd(na, 'weather-resistant', brief({ environment: 'wet' }), beside({}))).toEqual([expect.stringMatching(/^In a wet place/)])
   })
+  it('calls a place by how wet it is, and else by its room', () => {
+    const gfci = (patch: Partial<Placed>) => odd(na, 'residual-protection-needed', dwelling, residual('none'), beside(patch)).join()
+    expect(gfci({ environment: 'damp', place: 'hall' })).toContain('An outlet in a damp place needs')
+    expect(gfci({ environment: 'wet', place: 'hall' })).toContain('An outlet in a wet place needs')
+    expect(gfci({ environment: 'dry', place: 'kitchen' })).toContain('An outlet in a kitchen needs')
+  })
   it('says two things of two points where they differ', () => {
     expect(odd(na, 'weather-resistant', brief({ environment: 'damp' }), beside({ environment: 'outdoors' })).toSorted()).toEqual([
       expect.stringMatching(/^Odd: In a wet place or outdoors/),

@@ -207,6 +207,11 @@ describe('a day’s plan', () => {
           plan.tasks.map((t) => t.startMin),
         )
         expect([plan.finishMin, plan.outageMin, cost, plan.optimal]).toEqual([...wanted, true])
+        // With no time at all it claims no more than is so: its bound is none that a plan beats.
+        const hasty = await dayPlan({ ...input, seconds: 0 })
+        if (hasty.findings.length > 0) return
+        if (hasty.optimal) expect([hasty.finishMin, hasty.outageMin]).toEqual([wanted[0], wanted[1]])
+        expect(hasty.bound?.finishMin ?? wanted[0]).toBeLessThanOrEqual(wanted[0])
       }),
       { numRuns: 40 },
     )

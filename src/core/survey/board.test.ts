@@ -193,6 +193,10 @@ describe('the board at once', () => {
     // What was recorded holds all that is there, known or not, and nothing that comes.
     const recorded = { kind: 'survey.set', patch: { demand: { ...demo(0).demand, recordedA: 20 } } } as const
     expect(serviceDemand(house('united-kingdom', point('fixed', null), recorded)).result).not.toBeNull()
+    // Its parts add up to it, in volt-amperes at 240 V, the record with its quarter more (220.87).
+    const { demandA, parts } = serviceDemand(house('north-america', recorded)).result!
+    expect(parts[0]).toMatchObject({ what: 'highest demand recorded', connected: 20 * 240, counted: 1.25 * 20 * 240 })
+    expect(parts.reduce((sum, p) => sum + p.counted, 0) / 240).toBeCloseTo(demandA, 9)
     const none = { kind: 'load.set', circuit: 'c1', patch: { amount: null } } as const
     expect(serviceDemand(house('united-kingdom', recorded, none)).ask).toMatch(/^the load of /)
   })

@@ -477,6 +477,23 @@ describe('kept traces', () => {
     expect(changes.some((c) => c.point === 'Yard light')).toBe(false)
     expect(compareTraces(before, before)).toEqual([])
   })
+  it('call a point learnt, lost or moved by what was known of it before and after', () => {
+    const trace = (feed: string | null, parent: string | null) =>
+      ({ id: 't', at: '2026-11-14T10:00:00.000Z', name: 't', points: [{ id: 'p', name: 'Bench', feed, parent }] }) as unknown as Parameters<
+        typeof compareTraces
+      >[0]
+    const what = (before: [string | null, string | null], after: [string | null, string | null]) =>
+      compareTraces(trace(...before), trace(...after)).map((c) => c.what)[0]
+    expect(what([null, null], ['w', null])).toBe('learnt')
+    expect(what(['w', null], ['w', 'q'])).toBe('learnt')
+    expect(what(['w', 'q'], ['w', null])).toBe('lost')
+    expect(what(['w', 'q'], [null, 'q'])).toBe('lost')
+    expect(what(['w', 'q'], [null, null])).toBe('lost')
+    expect(what(['w', 'q'], ['v', null])).toBe('moved')
+    expect(what(['w', 'q'], [null, 'r'])).toBe('moved')
+    expect(what(['w', 'q'], ['w', 'r'])).toBe('moved')
+    expect(what(['w', 'q'], ['w', 'q'])).toBeUndefined()
+  })
   it('stay whatever happens to the survey, and a new trace may begin', () => {
     const job = demo(0, { kind: 'trace.keep', trace: snapshot(demo(0), 'k', '2026-11-14T10:00:00.000Z', 'Before'), restart: true })
     expect(job.observations).toEqual([])
