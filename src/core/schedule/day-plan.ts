@@ -115,7 +115,8 @@ interface Bounds {
   readonly finishMin: number
   readonly outageMin: number
 }
-function boundsOf(day: Day): Bounds {
+/** What no plan of a day can be better than. */
+export function boundsOf(day: Day): Bounds {
   const { tasks, startMin, earliest, tail } = day
   const of = (power: DayTask['power']) => [...tasks.keys()].filter((i) => tasks[i]!.power === power)
   const outageMin = leastMinutes(day, of('off'))
