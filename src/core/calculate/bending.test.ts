@@ -91,6 +91,25 @@ describe('a pipe bent by its marks', () => {
     expect(bending(asked([stub, run])).bends[0]!.fromMm).toBeCloseTo(300 - R, 6)
     expect(bending(asked([run, stub])).bends[0]!.fromMm).toBeCloseTo(1000 - R, 6)
   })
+  it('turns by no more than 360 degrees between two pull points, an offset twice by its angle', () => {
+    const degrees = (i: BendItem) => (i.kind === 'straight' ? 0 : i.kind === 'stub-90' ? 90 : 2 * i.angleDeg)
+    fc.assert(
+      fc.property(anyBends, (items) => {
+        const { pullAfter } = bending(asked(items))
+        const cuts = [-1, ...pullAfter, items.length - 1]
+        const turned = cuts.slice(1).map((to, n) => items.slice(cuts[n]! + 1, to + 1).reduce((sum, i) => sum + degrees(i), 0))
+        for (const t of turned) expect(t).toBeLessThanOrEqual(360 + 1e-9)
+        // As late as may be: the bend after each pull point would have been too much.
+        for (const [n, to] of pullAfter.entries()) expect(turned[n]! + degrees(items[to + 1]!)).toBeGreaterThan(360)
+      }),
+      { numRuns: 300 },
+    )
+    const straight = { kind: 'straight' as const, lengthMm: 2000 }
+    const offset = (angleDeg: number): BendItem => ({ kind: 'offset', riseMm: 200, angleDeg })
+    const four = (angleDeg: number) => Array.from({ length: 4 }, () => [straight, offset(angleDeg)]).flat()
+    expect(bending(asked([...four(45), straight])).pullAfter).toEqual([])
+    expect(bending(asked([...four(45), straight, offset(10), straight])).pullAfter).toEqual([8])
+  })
   it('that has no room for a bend says which', () => {
     const offset = { kind: 'offset' as const, riseMm: 100, angleDeg: 30 }
     const at = (items: readonly BendItem[], more: object = {}) => {

@@ -20,6 +20,20 @@ export const atSurvey: DemoJob = {
         premises: 'hall',
       },
     },
+    {
+      kind: 'load.set',
+      circuit: 'c1',
+      patch: {
+        name: 'Sound desk and amplifiers',
+        kind: 'sound-desk',
+        amount: 1200,
+        volts: 230,
+        basis: 'watts',
+        connection: 'plug',
+        nature: 'electronic',
+        continuous: true,
+      },
+    },
     ...fitness(fit),
     {
       kind: 'supply.set',

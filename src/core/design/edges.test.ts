@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { applyShort as applyEdit, newJob, placed, type Placed, type Short as Edit } from '../../../tests/support/shorthand'
 import { evaluate } from '../evaluate/evaluate'
+import { naAmpacityA } from '../region/north-america/awg'
 import { startOf } from './load'
 
 const made = (...edits: Edit[]) => edits.reduce((j, e) => applyEdit(j, e).job, newJob('united-kingdom', 'At the edge', ''))
@@ -21,6 +22,19 @@ describe('at the edge', () => {
     const start = (startFactor: number) => startOf(report(load({ amount: 1000, nature: 'motor', startFactor })).circuit, 'united-kingdom')
     expect(start(1)).toBeNull()
     expect(start(1.01)).not.toBeNull()
+  })
+  it('a motor circuit says what its cable carries by the table, and its weakest link', () => {
+    const motor = [
+      load({ nature: 'motor', basis: 'hp', amount: 2, volts: 240, connection: 'fixed' }),
+      design({ accessory: null, lengthM: 10 }),
+    ].reduce((j, e) => applyEdit(j, e).job, newJob('north-america', 'Dust extractor', ''))
+    const result = evaluate(motor, []).circuits[0]!.chosen.result!
+    expect(result.size).not.toBeNull()
+    expect(result.tabulatedA).toBe(naAmpacityA('copper', result.size!, 90))
+    // The breaker guards against short circuit alone and may be above the cable, which is then the weakest.
+    expect(result.links.map((l) => l.link)).toEqual(['breaker', 'cable'])
+    const least = Math.min(...result.links.map((l) => l.ratingA))
+    expect(result.weakestLink).toEqual(result.links.findLast((l) => l.ratingA === least))
   })
   it('a cable that the world does not list is not reckoned with, and said', () => {
     const wired = (cable: string) => report(load({ amount: 1000 }), socket, design({ cable })).chosen

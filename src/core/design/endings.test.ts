@@ -223,6 +223,17 @@ describe('a residual device in an outlet along the circuit', () => {
     )
     return pointNeeds({ job, circuit, design: chosen.design, result: chosen.result, worked: chosen }).rows.map((r) => r.site.residual)
   }
+  it('and every other type is a column of the table where one of the points alone needs it', () => {
+    const { job, circuit, chosen } = reported(
+      'north-america',
+      design({ accessory: 'na-duplex-20' }),
+      stops({ id: 'outlet' }, { id: 'light', from: 'outlet', kind: 'light', outlets: 0 }),
+    )
+    const { types, rows } = pointNeeds({ job, circuit, design: chosen.design, result: chosen.result, worked: chosen })
+    const asked = new Set(rows.flatMap((r) => Object.keys(r.needs)))
+    expect(rows.some((r) => [...asked].some((type) => !(type in r.needs)))).toBe(true)
+    expect(new Set<string>(types)).toEqual(asked)
+  })
   it('guards what is plugged in there, and what is fed beyond only on its load side', () => {
     expect(guards('north-america', 'na-gfci-20', false)).toEqual([null, 'own', null, null, null])
     expect(guards('north-america', 'na-gfci-20', true)).toEqual([null, 'own', 'ahead', 'ahead', null])

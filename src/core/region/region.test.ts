@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { cableConductors, wireColours } from './colours'
+import { cableConductors, markOf, wireColours } from './colours'
 import { metricRegions, stepFactor } from './metric'
 import {
   naAmbientFactor,
@@ -17,6 +17,17 @@ import {
 import { regionIds } from './types'
 import { cableNames, methodNames } from './vocabulary'
 import { worlds } from './worlds'
+
+describe('the mark of a core', () => {
+  it('is asked of no protective conductor and of no spare, whatever their colour', () => {
+    for (const region of regionIds)
+      for (const colour of Object.keys(wireColours) as (keyof typeof wireColours)[])
+        for (const role of ['pe', 'spare'] as const) expect(markOf(region, 'new', colour, role)).toEqual({})
+    expect(markOf('united-kingdom', 'new', 'grey', 'neutral')).toMatchObject({ remark: 'blue' })
+    expect(markOf('united-kingdom', 'new', 'blue', 'neutral')).toEqual({})
+    expect(markOf('north-america', 'new', 'white', 'line')).toMatchObject({ remark: 'red', clause: '200.7(C)' })
+  })
+})
 
 const rising = (list: readonly number[]) => list.every((v, i) => i === 0 || v > list[i - 1]!)
 

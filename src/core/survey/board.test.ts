@@ -324,6 +324,8 @@ describe('the board at once', () => {
     expect(say(points(null))).toEqual([])
     expect(say(points(500))).toEqual(['unknown'])
     expect(say({ kind: 'load.set', circuit: 'c1', patch: { amount: 500 } })).toEqual(['unknown'])
+    // One circuit that draws is enough, whatever the others are still without.
+    expect(say(points(500), { kind: 'circuit.add', id: 'c2', name: 'Not said yet' })).toEqual(['unknown'])
   })
 
   it('names on the door what was proved, what is left over, and what was not looked at', () => {
