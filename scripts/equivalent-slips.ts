@@ -19,6 +19,11 @@ export const equivalentSlips: readonly EquivalentSlip[] = [
     why: 'the larger of two equal counts is the same count',
   },
   {
+    file: 'src/core/calculate/cut-list.ts',
+    to: 'b.length <= a.length ||',
+    why: 'a length that another of the same length undercuts is then offered too, and never bought',
+  },
+  {
     file: 'src/core/workday/plan.ts',
     to: '...(p.fromMin != null && p.fromMin >= fromMin ? [{ ...gone, fromMin: 0, toMin: p.fromMin }] : []),',
     why: 'a person who comes as the day begins is away before it only',

@@ -3,6 +3,7 @@ import { newStretch } from '../job/design'
 import { newRaceway } from '../job/raceway'
 import { made, placed, type Short } from '../../../tests/support/shorthand'
 import { racewayReport } from '../rules/raceway'
+import { fittingsOf } from '../workday/raceway-fittings'
 import { builtRaceways, partsInPipe } from './raceways'
 
 const row = (lengths: readonly (number | null)[]): Short => ({
@@ -51,6 +52,57 @@ describe('the pipe of a raceway', () => {
       { kind: 'design.set', circuit: 'c2', design: 'a', patch: { cable: 'singles', lengthM: 25 } },
     ]
     expect(runs(row([11, 3]), drawnIn('singles'), ...second, pipe({ circuits: ['c1', 'c2'] })).runsM).toEqual([25])
+  })
+})
+
+describe('the fittings of a raceway', () => {
+  const fittings = (region: 'north-america' | 'united-kingdom', ...edits: Short[]) => {
+    const job = made(region, ...edits)
+    const [built] = builtRaceways(job)
+    if (!built?.runsM || !built.piecesM) return null
+    const report = racewayReport(job, built.raceway, () => undefined)
+    return Object.fromEntries(
+      fittingsOf(job, { ...built, runsM: built.runsM, piecesM: built.piecesM }, report).map((f) => [f.key, f.count]),
+    )
+  }
+  const na = (more: Partial<ReturnType<typeof newRaceway>>): Short[] => [row([6]), drawnIn('thwn-2'), pipe({ lengthM: 6, ...more })]
+  it('join its lengths and end it at both boxes of each run, each strap with its screw', () => {
+    expect(fittings('north-america', ...na({ kind: 'emt' }))).toEqual({ coupling: 1, end: 2, strap: 3, anchor: 3 })
+    expect(fittings('united-kingdom', row([11, 3, 9]), drawnIn('singles'), pipe())).toEqual({ coupling: 5, end: 6 })
+  })
+  it('are none between the lengths of a flexible one, and cement where it is plastic', () => {
+    expect(fittings('north-america', ...na({ kind: 'fmc' }))!.coupling).toBeUndefined()
+    expect(fittings('north-america', ...na({ kind: 'pvc-40', minC: 20, maxC: 25 }))).toMatchObject({ cement: 1, coupling: 1 })
+    expect(fittings('north-america', ...na({ kind: 'emt' }))!.cement).toBeUndefined()
+  })
+  it('let it grow where its change of length asks for that', () => {
+    expect(fittings('north-america', ...na({ kind: 'pvc-40', minC: -20, maxC: 40 }))).toMatchObject({ expansion: 1 })
+    expect(fittings('north-america', ...na({ kind: 'pvc-40', minC: 20, maxC: 25 }))!.expansion).toBeUndefined()
+  })
+  it('open it at each pull point that its bends ask for', () => {
+    const straight = (id: string) => ({ id, kind: 'straight' as const, lengthMm: 1000 })
+    const bends = [1, 2, 3, 4].flatMap((n) => [straight(`s${n}`), { id: `o${n}`, kind: 'offset' as const, riseMm: 200, angleDeg: 45 }])
+    const more = [...bends, straight('s5'), { id: 'o5', kind: 'offset' as const, riseMm: 200, angleDeg: 30 }, straight('s6')]
+    expect(fittings('north-america', ...na({ bends: [...bends, straight('s5')] }))!.access).toBeUndefined()
+    expect(fittings('north-america', ...na({ bends: more }))!.access).toBe(1)
+  })
+  it('lead a sheathed cable out of it where the cable goes on by itself', () => {
+    const job = made('united-kingdom')
+    const stretch = (id: string, lengthM: number, place: 'conduit' | 'attic') => ({
+      ...newStretch(job.circuits[0]!.designs[0]!, id),
+      lengthM,
+      place,
+    })
+    const divided = (...stretches: ReturnType<typeof stretch>[]): Short => ({
+      kind: 'cable.set',
+      id: 'to-p0',
+      patch: { lengthM: null, stretches },
+    })
+    const of = (...stretches: ReturnType<typeof stretch>[]) =>
+      fittings('united-kingdom', row([11]), drawnIn('twin-earth'), divided(...stretches), pipe())
+    expect(of(stretch('a', 3, 'conduit'), stretch('b', 6, 'attic'))).toMatchObject({ end: 1, changeover: 1 })
+    expect(of(stretch('a', 3, 'attic'), stretch('b', 3, 'conduit'), stretch('c', 6, 'attic'))).toEqual({ changeover: 2 })
+    expect(of(stretch('a', 3, 'conduit'))).toEqual({ end: 2 })
   })
 })
 

@@ -75,7 +75,8 @@ export const oldWorkRules: readonly Rule[] = [
             severity: 'warning',
             message:
               `${listed(replaced.map((p) => p.name))} ${replaced.length === 1 ? 'replaces an outlet' : 'replace outlets'} without a ` +
-              `ground, behind a GFCI: mark the cover ${marks}, run no ground from it to another outlet, and plug in nothing that needs one.`,
+              `ground, behind a GFCI: mark the cover ${marks}, run no ground from it to another outlet, and plug in nothing that ` +
+              'needs one.',
           }
         : {
             severity: 'error',

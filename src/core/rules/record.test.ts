@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { read } from '../installation/installation'
 import { readJobFile } from '../job/file'
+import { newRoom } from '../job/room'
 import type { Job } from '../job/schema'
 import { worlds } from '../region/worlds'
 import { recordFindings } from './record'
@@ -27,6 +28,20 @@ describe('the record', () => {
     expect(found(withCable({ lengthM: 301 }))).toEqual(['length-doubtful point:b'])
     expect(found(withCable({ lengthM: 0.1 }))).toEqual([])
     expect(found(withCable({ lengthM: null }))).toEqual([])
+  })
+  it('refuses a point above the ceiling of its room, and none at it', () => {
+    const at = (heightMm: number | null) => {
+      const { box } = job.points.find((p) => p.id === 'b')!
+      const room = { ...newRoom('high', 'Low room'), measured: { lengthM: 4, widthM: 4, heightM: 2.4, beside: null } }
+      return found({
+        ...withCable({}),
+        rooms: [...job.rooms, room],
+        boxes: job.boxes.map((b) => (b.id === box ? { ...b, room: 'high', heightMm } : b)),
+      })
+    }
+    expect(at(2400)).toEqual([])
+    expect(at(2401)).toEqual(['point-above-ceiling point:b'])
+    expect(at(null)).toEqual([])
   })
   it('asks for a listed type of cable, and for one metal in a circuit of copper', () => {
     expect(found(withCable({ type: 'bell wire' }))).toEqual(['cable-not-listed point:b'])

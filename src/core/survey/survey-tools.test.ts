@@ -347,6 +347,8 @@ describe('walls', () => {
     expect(said([]).map((f) => f.severity)).toEqual(['unknown'])
     expect(said([])[0]!.message).toMatch(/no outlets are recorded along it.*2 more/)
     expect(said([1.8]).map((f) => f.severity)).toEqual(['error'])
+    expect(said([1.8])[0]!.message).toContain('1 part of the wall is too far from an outlet; 1 more closes it')
+    expect(said([3.5])[0]!.message).toContain('2 parts of the wall are too far from an outlet; 2 more close them')
     expect(said([1.8, 5.2])).toEqual([])
   })
   it('that are finished keep the spacing they have; new outlets, and a wall that is open, are held to the rule', () => {

@@ -183,6 +183,12 @@ describe('a label of long names', () => {
     expect(texts[0]!.text.slice(0, 8)).toBe(lines[0]!.slice(0, 8))
     if (lines.length > 1) expect(texts.at(-1)!.text).toBe(lines.at(-1))
   })
+  it('of a circuit without tests is neither open nor met in any phase', () => {
+    const { judged, phase } = judgeTests([], [], 'c1', null)
+    expect(judged).toEqual([])
+    for (const p of ['isolation', 'dead', 'live'] as const)
+      expect(phase[p]).toEqual({ open: false, met: false, why: 'the circuit is not worked out yet' })
+  })
   it('says that it goes on where it is cut', () => {
     const { shapes } = labelDrawing({ ...long, widthMm: 60, heightMm: 12, lines: ['x'.repeat(400)] })
     expect(shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : [])).join('')).toMatch(/^x{100,}…$/)

@@ -9,8 +9,8 @@ import { build, type BuiltCable } from '../build/build'
 import type { BuiltRaceway } from '../build/raceways'
 import { cablePrice, priceOf, type PriceName } from '../design/prices'
 import { type WireColour, wireColours } from '../region/colours'
-import { strapsOnRuns } from '../rules/raceway'
 import { reelWords } from './pieces'
+import { fittingsOf } from './raceway-fittings'
 import type { Report } from '../report/report'
 import type { Installation } from '../installation/installation'
 import { CAP } from '../job/bench'
@@ -332,9 +332,8 @@ export function racewayLines(job: Installation, built: readonly BuiltRaceway[], 
     }
     if (worlds[job.region].racewayFill !== 'area')
       unknown.push(`${raceway.name}: its saddles are not counted; space them as the maker of the conduit says.`)
-    const straps = reports.find((r) => r.raceway.id === raceway.id)?.straps?.length ?? strapsOnRuns(job, raceway, runsM)
-    const fitting = (id: string, words: string, count: number): Wanted[] =>
-      count > 0 ? [{ ...one('fitting', `fitting ${id} ${key}`, `${pipe} ${words}, ${size}`, raceway.name, raceway.id), count }] : []
+    const of = { raceway, runsM, piecesM }
+    const report = reports.find((r) => r.raceway.id === raceway.id)
     return [
       {
         ...one('raceway', `raceway ${key}`, `${pipe}, ${size}`, raceway.name, raceway.id, {
@@ -344,9 +343,15 @@ export function racewayLines(job: Installation, built: readonly BuiltRaceway[], 
         count: runsM.reduce((sum, m) => sum + m, 0),
         unit: 'm',
       },
-      ...fitting('coupling', 'coupling', piecesM.length - runsM.length),
-      ...fitting('end', splitPhase ? 'box connector' : 'adaptor with bush', 2 * runsM.length),
-      ...(straps ? [{ ...one('support', `strap ${key}`, `${pipe} strap, ${size}`, raceway.name, raceway.id), count: straps }] : []),
+      ...fittingsOf(job, of, report).map((f): Wanted => {
+        const kind = f.key === 'strap' || f.key === 'anchor' ? 'support' : f.key === 'cement' ? 'other' : 'fitting'
+        const id = kind === 'fitting' ? `fitting ${f.key}` : f.key
+        return {
+          ...one(kind, f.sized ? `${id} ${key}` : id, f.sized ? `${pipe} ${f.words}, ${size}` : f.words, raceway.name, raceway.id),
+          // A tin serves all pipes.
+          count: f.key === 'cement' ? 0 : f.count,
+        }
+      }),
     ]
   })
 }
