@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import sharp from 'sharp'
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { openCopy } from './support/walk'
+import { alive, openCopy } from './support/walk'
 
 /** The label at the board of the second circuit, as it would be photographed: large, on a grey wall, a little askew. */
 async function labelOfSecondCircuit(page: Page, job: string): Promise<{ circuit: string; png: Buffer }> {
@@ -41,6 +41,7 @@ test('a label is scanned from a photograph, in the list of jobs and within a job
   const picture = { name: 'label.png', mimeType: 'image/png', buffer: png }
 
   await page.goto('/')
+  await alive(page)
   await page.getByRole('button', { name: 'Scan a label' }).click()
   const panel = page.getByRole('dialog', { name: 'Scan a label' })
   await panel.getByLabel('Photograph of a label').setInputFiles({
@@ -60,6 +61,7 @@ test('a label is scanned from a photograph, in the list of jobs and within a job
 
   // Within the job another circuit is in hand; the label's is taken up.
   await page.goto(`/jobs/${job}/brief`)
+  await alive(page)
   await page.keyboard.press('Control+k')
   await page.getByPlaceholder('What do you want to do?').fill('scan a label')
   await page.keyboard.press('Enter')
@@ -84,6 +86,7 @@ test('a label is scanned through the camera', async ({ page, playwright, launchO
   })
   const seen = await (await camera.newContext({ baseURL: baseURL!, serviceWorkers: 'block' })).newPage()
   await seen.goto('/')
+  await alive(seen)
   await seen.getByRole('button', { name: 'Scan a label' }).click()
   await expect(seen).toHaveURL(new RegExp(`/jobs/${job}/circuit\\?.*circuit=${circuit}`))
   await camera.close()
