@@ -70,6 +70,15 @@ describe('the fittings of a raceway', () => {
     expect(fittings('north-america', ...na({ kind: 'emt' }))).toEqual({ coupling: 1, end: 2, strap: 3, anchor: 3 })
     expect(fittings('united-kingdom', row([11, 3, 9]), drawnIn('singles'), pipe())).toEqual({ coupling: 5, end: 6 })
   })
+  it('hold each run by itself, whatever of one of them is marked out', () => {
+    const marked = [
+      { id: 's', kind: 'straight' as const, lengthMm: 3000 },
+      { id: 'u', kind: 'stub-90' as const, heightMm: 500 },
+    ]
+    const of = (...lengths: number[]) => fittings('north-america', row(lengths), drawnIn('thwn-2'), pipe({ bends: marked }))!.strap!
+    expect(of(6, 7, 8)).toBe(3 + 3 + 4)
+    expect(of(6)).toBe(3)
+  })
   it('are none between the lengths of a flexible one, and cement where it is plastic', () => {
     expect(fittings('north-america', ...na({ kind: 'fmc' }))!.coupling).toBeUndefined()
     expect(fittings('north-america', ...na({ kind: 'pvc-40', minC: 20, maxC: 25 }))).toMatchObject({ cement: 1, coupling: 1 })

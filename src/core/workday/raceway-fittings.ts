@@ -47,7 +47,9 @@ export function fittingsOf(
   const leaving = Math.min(ends, changeovers(job, built))
   // Bends that are counted and not marked out are those between two pull points already.
   const opened = report?.bending?.pullAfter.length ?? 0
-  const straps = report?.straps?.length ?? strapsOnRuns(job, raceway, runsM) ?? 0
+  // What is marked out may be a part of one run: the whole of each is held.
+  const marked = runsM.length === 1 ? (report?.straps?.length ?? 0) : 0
+  const straps = Math.max(marked, strapsOnRuns(job, raceway, runsM))
   const sized: readonly (readonly [Fitting['key'], string, number])[] = [
     ['coupling', 'coupling', flexible ? 0 : piecesM.length - runsM.length],
     ['end', splitPhase ? 'box connector' : 'adaptor with bush', ends - leaving],
