@@ -128,7 +128,7 @@ function NeededTable({
   const units = useUnits()
   const amount = (count: number, unit: '' | 'm') => amountWords({ count, unit }, units)
   return (
-    <Table minRem={30} heads={['What', 'How many', 'Taken', 'In the van', 'To buy', 'Where']}>
+    <Table minRem={30} heads={[['What', 'w-[38%]'], 'How many', 'Taken', 'In the van', 'To buy', 'Where']}>
       {lines.map((l) => (
         <tr key={l.id} className={`border-b border-rule align-top ${picked === l.id ? 'bg-wash' : ''}`}>
           <td>
@@ -143,18 +143,18 @@ function NeededTable({
             </button>
           </td>
           <td className="py-1.5 whitespace-nowrap">{amount(l.count, l.unit)}</td>
-          <td className="px-2 py-1.5 whitespace-nowrap">{l.taken ? amount(l.taken, l.unit) : ''}</td>
-          <td className="px-2 py-1.5 whitespace-nowrap">
+          <td className="py-1.5 whitespace-nowrap">{l.taken ? amount(l.taken, l.unit) : ''}</td>
+          <td className="py-1.5 whitespace-nowrap">
             {known && l.inVan !== null ? (
               `${l.counted ? '' : 'at least '}${amount(l.inVan, l.unit)}`
             ) : (
               <span className="text-ink-2">not counted</span>
             )}
           </td>
-          <td className="px-2 py-1.5 font-bold whitespace-nowrap">
+          <td className="py-1.5 font-bold whitespace-nowrap">
             {l.toBuy ? amount(l.toBuy, l.unit) : <span className="font-normal text-ink-2">none</span>}
           </td>
-          <td className="px-2 py-1.5 text-ink-2">{l.where.join(', ')}</td>
+          <td className="py-1.5 text-ink-2">{l.where.join(', ')}</td>
         </tr>
       ))}
     </Table>
