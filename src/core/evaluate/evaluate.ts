@@ -285,7 +285,7 @@ const boardsOf = (job: Installation, survey: SurveyReport): readonly BoardReport
   )
 
 /** Rules of outlets along walls that dwellings alone are held to. */
-const ofDwellings: ReadonlySet<string> = new Set(['outlet-spacing', 'island-outlets'])
+const ofDwellings: ReadonlySet<string> = new Set(['outlet-spacing', 'island-depth-not-known', 'island-outlets'])
 const wallReports = lruCache<readonly Finding[]>()
 /** What is wrong along the walls. Spacing is asked of dwellings. NFPA 70 210.52. */
 const wallFindings = ({ region, brief, walls }: Installation): readonly Finding[] =>

@@ -141,7 +141,12 @@ function islandFindings(run: Wall, outlets: number, units: UnitSystem): Finding[
   const clause = '210.52(C)(2)'
   if (run.depthM == null)
     return [
-      { rule, severity: 'unknown', clause, message: `${run.name}: the depth of its counter is not known; its outlets go by its area.` },
+      {
+        rule: 'island-depth-not-known',
+        severity: 'unknown',
+        clause,
+        message: `${run.name}: the depth of its counter is not known; its outlets go by its area.`,
+      },
     ]
   const areaM2 = runLength(run) * run.depthM
   const asked = islandOutlets(areaM2)
