@@ -8,6 +8,7 @@ import { circuitLabels } from '../documents/labels'
 import { chainDrawing } from '../drawing/chain'
 import type { RegionId } from '../region/types'
 import { pointNeeds } from '../rules'
+import { guardingDevices } from './guards'
 import { endingsOf, endingWords } from './endings'
 import { costOf } from '../choose/options'
 import { applyShort as applyEdit, newJob, placed, type Placed, type Short as Edit, spell } from '../../../tests/support/shorthand'
@@ -223,6 +224,18 @@ describe('a residual device in an outlet along the circuit', () => {
     )
     return pointNeeds({ job, circuit, design: chosen.design, result: chosen.result, worked: chosen }).rows.map((r) => r.site.residual)
   }
+  it('darkens itself when it trips, and those beyond only where it is said to protect them', () => {
+    const lost = (guardsOn: boolean) => {
+      const { job, circuit, chosen } = reported(
+        'north-america',
+        design({ accessory: 'na-duplex-20', residual: { at: 'none', ma: 5, type: null } }),
+        stops({ id: 'before' }, { id: 'it', from: 'before', accessory: 'na-gfci-20', guardsOn }, { id: 'beyond', from: 'it' }),
+      )
+      return guardingDevices(job, circuit, chosen.design).map((d) => [d.point?.id, d.atBoard, d.guards.map((p) => p.id).join()])
+    }
+    expect(lost(false)).toEqual([['it', false, 'it']])
+    expect(lost(true)).toEqual([['it', false, 'it,beyond']])
+  })
   it('and every other type is a column of the table where one of the points alone needs it', () => {
     const { job, circuit, chosen } = reported(
       'north-america',

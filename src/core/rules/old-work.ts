@@ -1,4 +1,6 @@
 import { listed } from '../base/finding'
+import { atMost } from '../base/tolerance'
+import type { CircuitPoint } from '../installation/installation'
 import { replacedWithoutEarth, replacingOutlets } from '../design/replaced'
 import { inRegion } from '../region/spelling'
 import { type RegionId, regionIds } from '../region/types'
@@ -68,21 +70,35 @@ export const oldWorkRules: readonly Rule[] = [
       const { noEarth, noEarthMarks } = worlds[f.job.region].says
       const replaced = noEarthMarks.length === 0 ? [] : replacedWithoutEarth(f.job, f.circuit)
       if (replaced.length === 0) return noEarth
-      const bare = replaced.filter((p) => f.sites.every((s) => s.point?.id !== p.id || s.residual === null))
+      const { personMa } = worlds[f.job.region]
+      /** Whether a residual device for persons protects it; null: one is counted on, and is not known to be there, or was not read. */
+      const guarded = (p: CircuitPoint): boolean | null => {
+        const site = f.sites.find((s) => s.point?.id === p.id)
+        if (!site || site.presumed) return site ? null : false
+        if (site.residual !== 'board') return site.residual !== null
+        return site.residualMa === null ? null : atMost(site.residualMa, personMa)
+      }
+      const [bare, unseen] = [replaced.filter((p) => guarded(p) === false), replaced.filter((p) => guarded(p) === null)]
       const marks = noEarthMarks.map((m) => `“${m}”`).join(' and ')
-      return bare.length === 0
+      const names = (list: readonly CircuitPoint[]) =>
+        `${listed(list.map((p) => p.name))} ${list.length === 1 ? 'replaces an outlet' : 'replace outlets'}`
+      if (bare.length > 0)
+        return {
+          severity: 'error',
+          message:
+            `${names(bare)} where there is no ground: run one to it, fit an outlet without a ground slot, or protect it by a GFCI and ` +
+            `mark it ${marks}.`,
+        }
+      return unseen.length > 0
         ? {
-            severity: 'warning',
-            message:
-              `${listed(replaced.map((p) => p.name))} ${replaced.length === 1 ? 'replaces an outlet' : 'replace outlets'} without a ` +
-              `ground, behind a GFCI: mark the cover ${marks}, run no ground from it to another outlet, and plug in nothing that ` +
-              'needs one.',
+            severity: 'unknown',
+            message: `${names(unseen)} where there is no ground, and whether a GFCI protects it is not known: look, and test it.`,
           }
         : {
-            severity: 'error',
+            severity: 'warning',
             message:
-              `${listed(bare.map((p) => p.name))} ${bare.length === 1 ? 'replaces an outlet' : 'replace outlets'} where there is no ` +
-              `ground: run one to it, fit an outlet without a ground slot, or protect it by a GFCI and mark it ${marks}.`,
+              `${names(replaced)} without a ground, behind a GFCI: mark the cover ${marks}, run no ground from it to another outlet, ` +
+              'and plug in nothing that needs one.',
           }
     },
   },

@@ -3,6 +3,7 @@ import { made, placed, type Short } from '../../../tests/support/shorthand'
 import { circuitLabels } from '../documents/labels'
 import { evaluate } from '../evaluate/evaluate'
 import { read } from '../installation/installation'
+import { newWay } from '../job/board'
 import { blankPoint } from '../job/point'
 import type { RegionId } from '../region/types'
 
@@ -36,6 +37,24 @@ describe('an outlet put in place of one without a ground', () => {
     expect(first).toMatchObject({ severity: 'warning' })
     expect(first!.message).toContain('“GFCI Protected” and “No Equipment Ground”')
     expect(labels(swap('na-gfci-15')).map((l) => [l.where, l.at])).toEqual([['Cover of New outlet', 'old']])
+  })
+  it('behind the board is judged by what its device trips at, and is not known while nothing is known of that', () => {
+    const at = (patch: object): Short => ({ kind: 'design.set', circuit: 'c1', design: 'a', patch }) as Short
+    const verdict = (...edits: Short[]) =>
+      findings('north-america', swap('na-duplex-15', ...edits))
+        .filter((f) => f.rule === 'old-no-earth')
+        .map((f) => f.severity)
+        .join()
+    expect(verdict(at({ residual: { at: 'none', ma: 5, type: null } }))).toBe('error')
+    const onWay = (residual: string): Short[] => [
+      { kind: 'way.add', way: newWay('w', 'Old outlets', { position: 9, ratingA: 15, residual }) },
+      { kind: 'circuit.set', circuit: 'c1', patch: { way: '9' } },
+      at({ residual: { at: 'board', ma: 5, type: null } }),
+    ]
+    expect(verdict(...onWay('own'))).toBe('warning')
+    expect(verdict(...onWay('unknown'))).toBe('unknown')
+    expect(verdict(...onWay('own'), at({ residual: { at: 'board', ma: 30, type: null } }))).toBe('error')
+    expect(verdict(...onWay('none'))).toBe('error')
   })
   it('may not be extended from', () => {
     const beyond: Short = {
