@@ -1,5 +1,6 @@
 import { type Upstream, fedBy } from '../design/fed'
 import { racewaysOf } from '../design/conditions'
+import { pointsOrEnd } from '../design/replaced'
 import { cablesAt } from '../installation/cables-at'
 import { grouped } from '../base/grouped'
 import { type Circuit, type Installation, type Point, read } from '../installation/installation'
@@ -124,7 +125,7 @@ export function amongAll(job: Installation, survey: SurveyReport): (circuit: Cir
 /** Points that are taken out of the boxes of a circuit: what is put there instead is judged as a replacement. */
 function takenOutOf(job: Installation, circuit: Circuit): readonly Point[] {
   const removed = job.standing.filter((p) => p.state === 'removed')
-  return removed.length === 0 ? removed : removed.filter((p) => circuit.points.some((x) => x.box.id === p.box.id))
+  return removed.length === 0 ? removed : removed.filter((p) => pointsOrEnd(circuit).some((x) => x.box.id === p.box.id))
 }
 
 function placedAround(job: Installation, circuit: Circuit) {

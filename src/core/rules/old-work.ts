@@ -1,7 +1,6 @@
 import { listed } from '../base/finding'
 import { atMost } from '../base/tolerance'
-import type { CircuitPoint } from '../installation/installation'
-import { replacedWithoutEarth, replacingOutlets } from '../design/replaced'
+import { type Replacing, replacedWithoutEarth, replacingOutlets } from '../design/replaced'
 import { inRegion } from '../region/spelling'
 import { type RegionId, regionIds } from '../region/types'
 import type { CircuitFacts, Rule } from './engine'
@@ -72,15 +71,15 @@ export const oldWorkRules: readonly Rule[] = [
       if (replaced.length === 0) return noEarth
       const { personMa } = worlds[f.job.region]
       /** Whether a residual device for persons protects it; null: one is counted on, and is not known to be there, or was not read. */
-      const guarded = (p: CircuitPoint): boolean | null => {
-        const site = f.sites.find((s) => s.point?.id === p.id)
+      const guarded = (p: Replacing): boolean | null => {
+        const site = f.sites.find((s) => s.point === null || s.point.id === p.id)
         if (!site || site.presumed) return site ? null : false
         if (site.residual !== 'board') return site.residual !== null
         return site.residualMa === null ? null : atMost(site.residualMa, personMa)
       }
       const [bare, unseen] = [replaced.filter((p) => guarded(p) === false), replaced.filter((p) => guarded(p) === null)]
       const marks = noEarthMarks.map((m) => `“${m}”`).join(' and ')
-      const names = (list: readonly CircuitPoint[]) =>
+      const names = (list: readonly Replacing[]) =>
         `${listed(list.map((p) => p.name))} ${list.length === 1 ? 'replaces an outlet' : 'replace outlets'}`
       if (bare.length > 0)
         return {

@@ -4,6 +4,7 @@ import { circuitLabels } from '../documents/labels'
 import { evaluate } from '../evaluate/evaluate'
 import { read } from '../installation/installation'
 import { newWay } from '../job/board'
+import { endPointId } from '../job/cable'
 import { blankPoint } from '../job/point'
 import type { RegionId } from '../region/types'
 
@@ -55,6 +56,15 @@ describe('an outlet put in place of one without a ground', () => {
     expect(verdict(...onWay('unknown'))).toBe('unknown')
     expect(verdict(...onWay('own'), at({ residual: { at: 'board', ma: 30, type: null } }))).toBe('error')
     expect(verdict(...onWay('none'))).toBe('error')
+  })
+  it('is one too where the circuit ends on it without a name', () => {
+    const ended: Short[] = [
+      ...swap('na-gfci-15').filter((e) => e.kind !== 'circuit-point.add'),
+      { kind: 'box.share', point: endPointId('c1'), box: 'old' },
+    ]
+    const [first] = findings('north-america', ended).filter((f) => f.rule === 'old-no-earth')
+    expect(first).toMatchObject({ severity: 'warning', message: expect.stringMatching(/^Circuit 1 replaces an outlet/) })
+    expect(labels(ended).map((l) => l.where)).toEqual(['Cover of Circuit 1'])
   })
   it('may not be extended from', () => {
     const beyond: Short = {
