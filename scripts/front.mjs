@@ -39,7 +39,7 @@ const trusted = new Set(
 )
 const addressOf = (socket) => (socket.remoteAddress ?? 'unknown').replace(/^::ffff:/, '')
 
-/** Who asks is told by the connection, or by the proxy that is trusted, and not by what the asker says of it. */
+/** Who asks is known by the connection, or by the trusted proxy, and not by what the asker says of it. */
 function vetted(request, scheme) {
   const from = addressOf(request.socket)
   const proxied = trusted.has(from)

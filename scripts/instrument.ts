@@ -36,7 +36,7 @@ if (asked.fault === 'list') {
   for (const [id, { wiring }] of circuits) for (const m of mistakesOf(wiring)) console.log(`${id}\t${m.id}\t${m.words}`)
   process.exit(0)
 }
-/** The fault of each circuit: none, the one that was named, or one that nobody is told. */
+/** The fault of each circuit: none, the one that was named, or a secret one. */
 const planted = new Map<string, Difference>(
   [...circuits].map(([id, { wiring }]) => {
     const all = mistakesOf(wiring)

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { document, notices, reaching } from './notices'
 
 describe('licences of what ships', () => {
-  it('are told as they are, and none reaches beyond its own files or library', async () => {
+  it('are listed in full, and none reaches beyond its own files or library', async () => {
     const list = await notices()
     expect(list.length).toBeGreaterThan(50)
     expect(list.filter((n) => /unknown|unlicensed/i.test(n.licence))).toEqual([])

@@ -99,7 +99,7 @@ test('a radial of several points: the worst named, a branch too thin put right, 
   await expect(working(page).getByText(/is good for 11.5 A behind/)).toBeHidden()
 })
 
-test('the ring of the hall: the spur with too many outlets is fused, and the legs are told', async ({ page }) => {
+test('the ring of the hall: the spur with too many outlets is fused, and the legs are shown', async ({ page }) => {
   await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'This circuit')
   await pick(page, 'Ring, hall and kitchen (1 error)')
@@ -328,7 +328,7 @@ test('a circuit on the board at the end of a feeder: both lose, the feeder’s b
   await expect(page.getByLabel('Fed from', { exact: true })).toHaveCount(0)
 })
 
-test('several circuits in one raceway: overfilled, put right; the growth of the plastic one told', async ({ page }) => {
+test('several circuits in one raceway: overfilled, put right; the growth of the plastic one shown', async ({ page }) => {
   await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'Raceways')
   await expect(working(page).getByText(/it is filled to 45 %, and 40 % is allowed. Trade size 1 holds it/)).toBeVisible()
@@ -443,7 +443,7 @@ test('a circuit is put in its way: dragged, refused where another is, two spaces
   await expect(page.getByRole('button', { name: 'Wheel outlets 8' })).toBeVisible()
 })
 
-test('the board at the end of a feeder is laid out before it is bought, and its legs are told', async ({ page }) => {
+test('the board at the end of a feeder is laid out before it is bought, and its legs are shown', async ({ page }) => {
   await openCopy(page, 'former-dairy', 'survey')
   await board(page)
   await page.getByRole('button', { name: /^Pug mill/ }).click()

@@ -46,7 +46,7 @@ test('a day for two is planned around a trade and a short outage, and its papers
   await expect(page.getByText('needs a person who may do it')).toHaveCount(0)
   await page.getByRole('button', { name: /The plumber at the trough, 9:30 to 10:30/ }).click()
   await expect(working(page)).toContainText('not before then, as was said')
-  // A task is put later by dragging it; what it pushes is told, and it is let go again by its field.
+  // A task is put later by dragging it; what it pushes is listed, and it is let go again by its field.
   const bar = page.getByRole('button', { name: /Warming cabinet: set the box, / })
   const before = (await bar.getAttribute('aria-label'))!
   const { x, y, width, height } = (await bar.locator('rect').first().boundingBox())!

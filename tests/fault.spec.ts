@@ -11,7 +11,7 @@ test.beforeEach(async ({ page }) => {
 })
 
 test('every wrong connection is tried, and those that pass every test are named with the test that would catch them', async ({ page }) => {
-  // Tried while nobody asked, and told below the tests.
+  // Tried unasked, and listed below the tests.
   await expect(page.getByText('7 of 36 single mistakes would pass all of these tests, 5 of them dangerous.')).toBeVisible()
   await page.getByRole('button', { name: 'Look at them' }).click()
   await expect(page.getByText(/36 single wrong connections were tried on Warming cabinet/)).toBeVisible()

@@ -90,7 +90,7 @@ test('a Job file dropped on the page comes in, and goes out again to the letter'
   await goTo(page, 'Handover')
   const href = await page.getByRole('link', { name: /^Job file/ }).getAttribute('href')
   expect(await (await page.request.get(href!)).json()).toEqual(file())
-  // Brought in again it is told, and both are kept.
+  // Brought in again it is reported, and both are kept.
   await page.goto('/')
   await dropFile(page, 'job.json', JSON.stringify(file()))
   await expect(page.getByText(/There was one of this title and place already/)).toBeVisible()

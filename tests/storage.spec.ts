@@ -159,7 +159,7 @@ test('of an older database a job that cannot be brought up is named with the rea
   const file = JSON.parse(readFileSync((await (await asked).path())!, 'utf8')) as { version: number; job: { region: string } }
   expect([file.version, file.job.region]).toEqual([2, 'nowhere'])
   expect(readdirSync(data)).toContain('synthema.version-2.db')
-  // Anyone who has its address is told the same.
+  // Anyone who has its address gets the same answer.
   const { id } = (() => {
     const db = new Database(inData('synthema.db'), { readonly: true })
     const found = db.prepare('SELECT id FROM jobs WHERE title = ?').get('A folder that goes') as { id: string }
@@ -173,7 +173,10 @@ test('of an older database a job that cannot be brought up is named with the rea
   await expect(page).toHaveURL(/\/jobs\/village-hall\//)
 })
 
-test('a second server on the same folder, and rubbish for a database, are told on the page and the terminal', async ({ page, request }) => {
+test('a second server on the same folder, and rubbish for a database, are reported on the page and the terminal', async ({
+  page,
+  request,
+}) => {
   const second = spawn('node', ['-e', serving.replaceAll(String(PORT), String(PORT + 1))], { detached: true })
   let told = ''
   second.stderr!.on('data', (d: Buffer) => (told += d.toString()))

@@ -168,7 +168,7 @@ test('one question alone asks only what answers it', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Answered' })).toBeVisible()
 })
 
-test('a point found later: earlier tests say nothing of it until it is told', async ({ page }) => {
+test('a point found later: earlier tests say nothing of it until it is entered', async ({ page }) => {
   await newJob(page, 'north-america', 'One more box', 'The former dairy', surveyed)
   await sheet(page, 'Trace')
   await traceAll(page, deadIn, 9)
@@ -205,7 +205,7 @@ test('what only a non-contact detector showed is a hint and never a proof', asyn
   await expect(pointRow(page, 'Lamp').getByRole('cell').nth(1)).toHaveText('2 Light? Not confirmed')
 })
 
-test('a layout known already is entered, kept as told, and compared on a later day', async ({ page }) => {
+test('a layout known already is entered, kept as hearsay, and compared on a later day', async ({ page }) => {
   await newJob(page, 'north-america', 'An older drawing', 'The former dairy', surveyed)
   await sheet(page, 'Trace')
   await working(page).getByRole('form', { name: 'Keep this trace' }).getByLabel('Name of the trace').fill('Before')

@@ -25,7 +25,7 @@ export function countWhenQuiet(quietMs = QUIET_MS): void {
     try {
       if (countJobs(store(), (done) => done === 1) > 0) countWhenQuiet(uncounted(store()) > 1 ? PAUSE_MS : QUIET_MS)
     } catch (e) {
-      // Who looks at the list next is told what befell the storage.
+      // The next look at the list shows what befell the storage.
       if (!storageTroubleHere(e)) throw e
     }
   }, quietMs)

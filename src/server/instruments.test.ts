@@ -134,7 +134,7 @@ describe('several who listen to one', () => {
     for (const l of leave) l()
     await closed
   })
-  it('are told alike where it hangs up, and connect again when asked again', async () => {
+  it('hear the same where it hangs up, and connect again when asked again', async () => {
     const at = await meter((line, s) => (line === '*IDN?' ? s.write('A,B,C,D\n') : s.destroy()))
     const told: string[] = []
     const listen = () => listenTo(at, { query: 'MEAS:RES?', probes: '', shown: () => {}, trouble: (why) => told.push(why) })

@@ -25,7 +25,7 @@ export const tell = (job: string): void => void watchers().emit(job)
 /** Calls `changed` at each change of a job, and `ended` when the server stops, until what it returns is called. */
 export function watch(job: string, changed: () => void, ended: () => void): () => void {
   watchers().on(job, changed).once(ENDING, ended)
-  // Who asks again at once, over a connection that is still open, is told the same.
+  // A request again at once, over a connection that is still open, gets the same answer.
   if (holder.synthemaEnding) queueMicrotask(ended)
   return () => void watchers().off(job, changed).off(ENDING, ended)
 }

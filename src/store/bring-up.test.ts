@@ -46,7 +46,7 @@ describe('a database of version 2', () => {
     const aside = new Database(path.join(folder, copies()[0]!), { readonly: true })
     expect(JSON.parse((aside.prepare('SELECT job FROM jobs').get() as { job: string }).job)).toEqual(file2.job)
     aside.close()
-    // Changes before it are told and no longer taken back: they were made to another document.
+    // Changes before it are listed and can no longer be undone: they were made to another document.
     expect(historyOf(store, 'old').length).toBe(2)
     expect(undoJob(store, 'old', revision, hand).revision).toBe(revision)
     // It takes edits and readings as any job does, and those are taken back.

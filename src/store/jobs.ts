@@ -193,7 +193,7 @@ function index(store: Store, id: string, job: Job, row: number | null): number {
 const rowFor = ({ on, ...reading }: Reading, jobId: string) => ({ ...reading, takenOn: on, jobId })
 
 /**
- * Puts a new job in, with its readings and what became of it where it comes from elsewhere: what was done there is told, and is not taken
+ * Puts a new job in, with its readings and what became of it where it comes from elsewhere: what was done there is listed, and is not taken
  * back here.
  * @throws ZodError where it could not be read back.
  */

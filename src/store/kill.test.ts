@@ -48,7 +48,7 @@ describe('kill -9', () => {
       const acknowledged = await writeAndKill(writer, folder, (i * 7) % 40)
       const store = openStore(folder)
       const { revision, job } = loadJob(store, 'j')
-      // The one in flight may have landed too; nothing told may be missing, and state and history agree.
+      // The one in flight may have landed too; nothing acknowledged may be missing, and state and history agree.
       expect(revision).toBeGreaterThanOrEqual(acknowledged)
       expect(job.circuits[0]!.load.amount).toBe(revision - 1)
       expect(historyOf(store, 'j', 1)[0]!.revision).toBe(revision)

@@ -134,7 +134,7 @@ describe('a photograph', () => {
     take({ data: jpeg(MOST_PX, 10) })
     expect(photographRows(store, 'j')).toHaveLength(1)
   })
-  it('whose file is gone is told so, and is not there', () => {
+  it('whose file is gone is reported, and is not there', () => {
     take()
     rmSync(path.join(folder, 'photographs'), { recursive: true })
     expect(() => photographFile(store, 'j', 'a')).toThrow(NotFoundError)

@@ -161,7 +161,7 @@ describe('storage that fails says so', () => {
     }
   })
 
-  it('two servers on one folder: the second is told, until the first ends, however it ends', async () => {
+  it('two servers on one folder: the second is refused, until the first ends, however it ends', async () => {
     const other = spawn(process.execPath, [
       '--input-type=module',
       '-e',

@@ -153,7 +153,7 @@ export function DrawingView({
   drawing: Drawing
   selected?: string | null
   onSelect?: (part: string) => void
-  /** Parts can be moved along; told while it goes on, and once it has settled. */
+  /** Parts can be moved along; reported during the move, and once it has settled. */
   onDrag?: (part: string, x: number, settled: boolean) => void
   /** Parts can be moved over a drawing to scale: how far from where it was taken up, in metres, up being north. */
   onMove?: (part: string, by: Moved, settled: boolean) => void
@@ -272,7 +272,7 @@ export function FittingDrawing({
 }: Omit<Parameters<typeof DrawingView>[0], 'drawing' | 'legible' | 'onDrag'> & {
   draw: (format: Format) => Drawing
   narrowBelow?: 'md' | 'xl'
-  /** Where a part was dragged to is told in the measure of the layout it was dragged in. */
+  /** Where a part was dragged to is given in the units of the layout it was dragged in. */
   onDrag?: (part: string, x: number, settled: boolean, format: Format) => void
   /** On a narrow screen a finger on a part scrolls, and drags nothing. */
   dragsWideOnly?: boolean

@@ -6,7 +6,7 @@ export type UnitSystem = 'metric' | 'imperial'
 export function trim(value: number, digits: number): string {
   const s = value.toFixed(digits)
   if (!s.includes('.')) return s === '-0' ? '0' : s
-  // By hand: a job is told in thousands of figures.
+  // By hand: a job shows thousands of figures.
   let end = s.length
   while (s[end - 1] === '0') end--
   if (s[end - 1] === '.') end--

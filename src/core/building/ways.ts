@@ -41,7 +41,7 @@ export interface Where {
   readonly beyond: string | null
 }
 
-/** What edges have in common that are one thing to do in one place: they are named, forbidden, forced and told by it. */
+/** What edges have in common that are one thing to do in one place: they are named, forbidden, forced and reported by it. */
 export interface Label {
   readonly kind: WayKind
   readonly where: Where

@@ -103,7 +103,7 @@ function terminalsOf({ region, terminals }: Accessory): readonly DeviceTerminal[
 const personMa = (region: RegionId): number => (isNorthAmerica(region) ? 5 : 30)
 
 type Named = (cable: CableSide, role: ConductorRole) => string | null
-/** What is behind the face of an accessory of the catalogue, told by what it is. */
+/** What is behind the face of an accessory of the catalogue, by its kind. */
 function insideOf(
   a: Accessory,
   on: readonly DeviceTerminal[],

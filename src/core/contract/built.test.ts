@@ -70,7 +70,7 @@ describe('what will be there', () => {
     })
   })
 
-  it('is told conductor by conductor alike by the order of work: the same terminal or joint, the same marking', () => {
+  it('is given conductor by conductor alike by the order of work: the same terminal or joint, the same marking', () => {
     over(({ built, steps }) => {
       for (const box of built.boxes) {
         const own = steps.filter((s) => s.box === box.id)

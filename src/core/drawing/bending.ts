@@ -114,7 +114,7 @@ export function bendingDrawing(bending: Bending, units: UnitSystem, format: keyo
   const said: Point[] = []
   for (const [n, b] of bent.map(at).entries()) {
     const place = { x: b.x + 12, y: b.y - 14 }
-    // One that has no room is told by the piece it is on.
+    // One that has no room is named by the piece it is on.
     if (said.some((s) => Math.abs(s.x - place.x) < 22 && Math.abs(s.y - place.y) < 18)) continue
     said.push(place)
     shapes.push(...grounded(text(place.x, place.y, String(n + 1), 14, { anchor: 'middle', bold: true })))

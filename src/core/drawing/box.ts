@@ -140,7 +140,7 @@ function depthDrawing(report: BoxReport, units: UnitSystem, format: Format): Dra
       width: over ? 2 : 1,
     })
     if (over) for (let d = 8; d < w + h - 44; d += 12) shapes.push(hatch(x, y0 + 22, w, h - 44, d))
-    // The first is told lowest, so that no line down to another's words goes through its own.
+    // The first is labelled lowest, so that no line down to another's words goes through its own.
     const row = y0 + h + 34 + (parts.length - 1 - i) * apart
     const said = wrapText(p.what, told, 14, format === 'wide' ? 1 : 2)
     shapes.push(line(x + w / 2, y0 + h - 22, x + w / 2, row, { stroke: 'ink3', width: 1 }))

@@ -39,7 +39,7 @@ function layerShapes({ report: { mount }, scale, mm }: Shown): Shape[] {
   return mount.layers.flatMap((l, i): Shape[] => {
     const w = l.mm * scale
     const middle = x + w / 2
-    // The first is told lowest, so that no line down to another's words goes through its own.
+    // The first is labelled lowest, so that no line down to another's words goes through its own.
     const row = top + tall + 24 + (mount.layers.length - 1 - i) * 20
     const layer: Shape = {
       kind: 'rect',

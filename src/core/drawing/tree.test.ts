@@ -68,7 +68,7 @@ describe('the traced tree', () => {
     )
     expect(loose).toBeGreaterThan(20)
   })
-  it('shows points that are said to be fed from each other', () => {
+  it('shows points that are said to feed each other', () => {
     const job = read({ ...newJob('united-kingdom').record, points: ['a', 'b', 'c'].map((id) => newPoint(id, `Point ${id}`)) })
     const report = evaluateSurvey(job)
     const parents = { a: 'b', b: 'a', c: 'a' }
@@ -81,7 +81,7 @@ describe('the traced tree', () => {
     ])
     expect(title).toContain('3 of 3')
   })
-  it('dashes what is only left over for a way not switched off, and says what was only told', () => {
+  it('dashes what is only left over for a way not switched off, and marks what is only hearsay', () => {
     const seen = (id: string, breaker: string, dead: string[], instrument: 'contact' | 'told'): ObservationRecord => ({
       id,
       at: '2026-11-14T12:00:00.000Z',

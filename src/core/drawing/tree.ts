@@ -39,7 +39,7 @@ function branches(survey: Installation, { trace }: SurveyReport): readonly Branc
     return { id, children: (below.get(id) ?? []).filter((b) => !reached.has(b)).map(branch) }
   }
   const roots = [ROOT, ...loose].map(branch)
-  // A circle, should something be told that makes one, is shown all the same.
+  // A circle, should somebody enter one, is shown all the same.
   return [...roots, ...[...places].flatMap((id) => (reached.has(id) ? [] : [branch(id)]))]
 }
 
@@ -107,7 +107,7 @@ interface Told {
   readonly hidden: boolean
   readonly mustHold: boolean
 }
-/** When it was last seen or told of; left over it was neither. */
+/** When it was last seen or reported; what is left over was neither. */
 const proofTold = (proof: TracedCable['proof'] = 'seen', date = ''): string =>
   [proofInWords[proof], proof === 'left-over' ? '' : date].filter(Boolean).join(' ')
 const pointTold = (p: Point, seen: string | undefined): Told => ({

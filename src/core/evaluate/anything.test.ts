@@ -147,7 +147,7 @@ describe('anything that can be entered', () => {
     expect(tables).toBeGreaterThan(500)
   })
 
-  it('has its ways to build it laid out, or is told that it cannot be', () => {
+  it('has its options laid out, or a reason why it cannot be built', () => {
     let laid = 0
     const lengths = <T extends { readonly lengthM: number | null }>(list: readonly T[], lengthM: number): T[] =>
       list.map((x) => ({ ...x, lengthM: x.lengthM ?? lengthM }))

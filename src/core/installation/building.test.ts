@@ -210,7 +210,7 @@ describe('warmth and insulation on a way', () => {
     expect(stretches(routed(insulated, true, inside)).map((s) => s[3])).toEqual([0, 0])
     expect(rules(routed(insulated, true, inside))).toEqual(['lies-in-insulation'])
   })
-  it('are told of when it gets warmer than the route was calculated at', () => {
+  it('are reported when it gets warmer than the route was calculated at', () => {
     const warmer = (ambientC: number) =>
       after(routed({ ...hot, ambientC: 50 }, false), { kind: 'building.set', patch: { attic: { ...hot, ambientC } } })
     expect([rules(warmer(50)), rules(warmer(51))]).toEqual([[], ['attic-warmer']])

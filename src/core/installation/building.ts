@@ -137,7 +137,7 @@ function wallsOf(walls: Built | null): BuildingInput['walls'] {
   return { kind, studM, depthMm, ...(noggingM == null ? {} : { noggingM: noggingM === 'none' ? null : noggingM }) }
 }
 
-/** Where nobody measured the eaves of a roof, head room is known under its ridge alone: reckoned with, and told of no other place. */
+/** With the eaves of a roof not measured, head room is known under its ridge alone: used there, and reported for no other place. */
 function atticOf(attic: BuildingRecord['attic']): BuildingInput['attic'] {
   if (attic === null || attic === 'none') return null
   const { headM, hot, roof } = attic

@@ -10,7 +10,7 @@ import type { BoxRecord } from './box'
 import { newPoint, type PlacedPoint, type PointRecord, putPoint } from './point'
 
 export const runPlaces = ['surface', 'wall', 'insulation', 'attic', 'underfloor', 'conduit', 'buried', 'outdoors'] as const
-/** What proves that a cable is there: seen, told by an earlier drawing, or left over when all else is placed, which is no proof. */
+/** What proves that a cable is there: seen, shown on an earlier drawing, or left over when all else is placed, which is no proof. */
 export const proofs = ['seen', 'told', 'left-over'] as const
 
 /** More stretches than this no cable has. */

@@ -24,7 +24,7 @@ export interface Say {
 
 type Carried<S extends z.core.$ZodLooseShape> = z.output<z.ZodObject<S, z.core.$strict>>
 
-/** One kind of edit as data: what it carries, what it does to the parts of the document it touches, how it is told. */
+/** One kind of edit as data: what it carries, what it does to the parts of the document it touches, how it is described. */
 export interface EditKind<S extends z.core.$ZodLooseShape = z.core.$ZodLooseShape, D = never> {
   readonly shape: S
   readonly apply: (doc: D, edit: Carried<S>) => void

@@ -32,7 +32,7 @@ export const answerOf = (value: number | 'open', unit: Unit): string =>
     ? '+9.90000000E+37'
     : `${value < 0 ? '-' : '+'}${(Math.abs(value) * (asked[unit]?.per ?? 1)).toExponential(6).replace('e', 'E')}`
 
-/** How the simulated meter is told what it is put to, which a real one sees for itself. */
+/** How the simulated meter learns what it is connected to, which a real one sees for itself. */
 export const probesWords = (circuit: string, test: string): string => `ROUT:PROB "${circuit}","${test}"`
 export const probesOf = (line: string): { readonly circuit: string; readonly test: string } | null => {
   const m = /^ROUT:PROB "([^"]{1,64})","([^"]{1,64})"$/.exec(line)

@@ -46,7 +46,7 @@ export interface Standing {
   readonly together: (elements: readonly string[]) => number
   readonly residual: (element: string) => number
   readonly trips: () => NetworkState['trips']
-  /** Volts between two places with an impedance put between them; null where that cannot be told from the state as it is. */
+  /** Volts between two places with an impedance put between them; null where the state does not give it. */
   readonly voltsWith: (a: string, b: string, ohm: number) => number | null
 }
 /** @throws InputError at the element or the state that cannot be. */

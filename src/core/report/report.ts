@@ -40,7 +40,7 @@ export interface EndReport {
   readonly points: readonly string[]
   /** The name of its point; empty where the circuit has no other. */
   readonly where: string
-  /** Its box is told of here; of several in one box, the first is this. */
+  /** Its box is reported here; of several in one box, at the first. */
   readonly lead: boolean
   /** The box as it will be wired; null at the end of a feeder. */
   readonly built: Box | null

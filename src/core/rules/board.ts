@@ -87,7 +87,7 @@ export function serviceFindings(job: Installation): Finding[] {
     { rule: 'service-demand', severity, clause, message, ...(fact ? { asks: [fact] } : {}), ...(about ? { about } : {}) },
   ]
   const asked = job.circuits.some((c) => c.load.amount !== null || c.points.some((p) => p.watts !== null))
-  // Nobody who has not looked at the board is told that it suffices.
+  // The board is not called sufficient before it was looked at.
   if (job.ways.length === 0)
     return asked
       ? say(

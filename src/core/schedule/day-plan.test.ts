@@ -110,7 +110,7 @@ function byTrying(input: DayPlanInput, step: number): readonly [number, number, 
   return least
 }
 
-/** A plan as it is told keeps to the rules and says of itself what is so. */
+/** A plan keeps to the rules, and its own figures are right. */
 function keeps(input: DayPlanInput, plan: DayPlan): void {
   const starts = plan.tasks.map((t) => t.startMin)
   expect(allowed(input, starts)).toBe(true)

@@ -224,7 +224,7 @@ describe('the board at once', () => {
       expect(of(region, low, ...shop).asks, region).toBe('pointLoads')
       expect(of(region, low, ...shop, lamp, seen('Lathe', 'told')).asks, region).toBe('behindWays')
       expect(ask(region, ...shop, put('Kiln', 3)), region).toBe('the loads on 2 breakers')
-      // Switched off, and nothing died; or a point that is there was told of it.
+      // Switched off, and nothing died; or a point there was reported on it.
       expect(ask(region, ...shop, lamp, seen('Lathe', 'contact')), region).toBeNull()
       expect(ask(region, ...shop, lamp, seen('Lathe', 'told', ['lamp'])), region).toBeNull()
       expect(ask(region, ...shop, lamp, seen('Lathe', 'told')), region).toBe('the loads on Lathe')

@@ -68,7 +68,7 @@ function missing(points: readonly Point[], added: readonly Added[], unlooked: re
   return { words, fact: 'load', about: `circuit:${unsaid[0]!.id}` }
 }
 
-/** Parts of a demand are told in volt-amperes or in amperes: so many to an ampere. */
+/** Parts of a demand are given in volt-amperes or in amperes: so many to an ampere. */
 const perAmpere = (region: RegionId): number => (worlds[region].demandUnit === 'VA' ? worlds[region].serviceV : 1)
 
 /** A demand with what was not looked at: no more for long than its breakers let through. Null where one of them was not read. */

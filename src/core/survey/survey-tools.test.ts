@@ -123,7 +123,7 @@ describe('findings of an inspection', () => {
   })
 })
 
-/** As if nobody had seen what was seen, and all of it were told. */
+/** As if nothing had been seen, and all of it were hearsay. */
 const hearsay = (job: Job): Job => ({ ...job, observations: job.observations.map((o) => ({ ...o, instrument: 'told' as const })) })
 
 describe('what if it is plugged in here', () => {
@@ -141,7 +141,7 @@ describe('what if it is plugged in here', () => {
     expect(plugIn(dairy, r, 'p1', 100, false).verdict).toBe('unknown')
     const unrated = apply(job, { kind: 'way.set', id: 'z1', patch: { ratingA: null } })
     expect(plugIn(unrated, evaluateSurvey(unrated), 'e1', 100, false).verdict).toBe('unknown')
-    // All is known of it by what was told; nobody saw it die.
+    // All that is known of it is hearsay; it was not seen to die.
     const told = hearsay(job)
     expect(plugIn(told, evaluateSurvey(told), 'e1', 100, false)).toMatchObject({
       verdict: 'unknown',
@@ -433,7 +433,7 @@ describe('walls', () => {
   })
 })
 
-describe('a layout told', () => {
+describe('a layout entered as known', () => {
   it('is what would be seen in it, and is not proved by it', () => {
     const job = apply(newJob('north-america', 'x', ''), ...demoJobs[0]!.edits.filter((e) => e.kind !== 'observation.add'))
     const told = toldLayout('w3', { p7: 'w3', p8: 'p7' })

@@ -15,7 +15,7 @@ export function toldLayout(way: string, parents: Readonly<Record<string, string>
   ]
 }
 
-/** Why a told layout cannot be: a point that leads back to itself never reaches the way. */
+/** Why a layout that is entered as known cannot be: a point that leads back to itself never reaches the way. */
 export function toldProblem(survey: Installation, way: string, parents: Readonly<Record<string, string>>): string | null {
   for (const start of Object.keys(parents)) {
     const seen = new Set<string>()

@@ -50,7 +50,7 @@ describe('the survey', () => {
     expect(next.filter((n) => n.test.kind === 'breaker-off').map((n) => (n.test as { breaker: string }).breaker)[0]).toBe('w4')
   })
 
-  it('takes cables over with what proves them: seen, told by somebody, or left over on a way that was never off', () => {
+  it('takes cables over with what proves them: seen, reported by somebody, or left over on a way that was never off', () => {
     const proofs = (job: Job) => Object.fromEntries(cablesTraced(job).map((k) => [k.point, `${k.from.kind} ${k.from.id} ${k.proof}`]))
     expect(proofs(make())).toMatchObject({ p4: 'way w1 seen', p3: 'point p4 seen', p13: 'way w5 seen' })
     expect(proofs(make())).not.toHaveProperty('p7')

@@ -34,7 +34,7 @@ export interface WayLoad {
   readonly unknown: number
   /** Switched off and looked at: nothing hangs on it but its points. */
   readonly proved: boolean
-  /** Proved, or told by name what dies with it. */
+  /** Proved, or reported by name what dies with it. */
   readonly said: boolean
 }
 
@@ -168,7 +168,7 @@ function work(survey: Traced, region: RegionId): SurveyReport {
     : null
   const off = counting.flatMap(({ seen, instrument }) => (seen.kind === 'breaker-off' ? [{ ...seen, told: instrument === 'told' }] : []))
   const proved = new Set(off.flatMap((o) => (o.told ? [] : [o.breaker])))
-  // Told of no point, nothing was told.
+  // Without a point nothing was reported.
   const said = new Set(off.flatMap((o) => (o.told && o.dead.length === 0 ? [] : [o.breaker])))
   const loads = survey.ways.map((way) => ({
     ...loadOn(way, survey, result, region),

@@ -29,7 +29,7 @@ export function trace(input: TraceInput): Trace {
 /** The same without the tests to make next, which are most of the work. */
 export const deduce = (input: TraceInput): Deduction => deduceFrom(input).told
 
-/** What is told, and the regions it was told from; no regions where the observations contradict each other. */
+/** What was observed, and the regions that follow from it; no regions where the observations contradict each other. */
 function deduceFrom(input: TraceInput): { told: Deduction; found: ReturnType<typeof regions> | null } {
   check(input)
   const clash = contradiction(input)

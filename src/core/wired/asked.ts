@@ -86,7 +86,7 @@ const ofCircuit = (graph: Graph, { circuit }: Worked): Graph => {
 const isLine = (s: Source): boolean => s === 'L' || s === 'L2'
 const words = ({ job }: Check) => worlds[job.region].words
 const called = ({ boxes }: Check, point: string): string => boxes.get(point)?.points.find((p) => p.id === point)?.name ?? 'A point'
-/** The point that a box is told of by: one of the circuit that is asked. */
+/** The point that a box is reported at: one of the circuit that is asked. */
 const pointOfBox = ({ report }: Check, box: Box): string =>
   box.points.find((p) => p.circuit === report.circuit.id)?.id ?? box.points[0]?.id ?? box.id
 
@@ -545,7 +545,7 @@ function guards(c: Check): void {
     const alive = c.graph.loads.filter((l) => guarded.has(l.point) && runs(standsAt(c.on, l), l) && standsAt(open, l).line.some(isLine))
     const fitted = c.plan.places.get(at)?.fitted
     const unable = fitted !== null && fitted !== undefined && !hasGuardedLoad(fitted)
-    // Both halves of an outlet are told of once.
+    // Both halves of an outlet are reported once.
     for (const [, [l, more]] of grouped(alive, (x) => x.point)) {
       if (!l) continue
       const own = l.point === at

@@ -175,7 +175,7 @@ export function checkBox(job: Installation, box: Box, carried: CarriedAt): BoxFi
   return list
 }
 
-/** The point that a box is told of by. */
+/** The point that a box is reported at. */
 const calledBy = (box: Box): string => box.points[0]?.id ?? box.id
 
 type Tell = (rule: string, severity: Severity, message: string, at: readonly string[], clause?: string) => void

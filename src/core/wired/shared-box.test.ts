@@ -106,7 +106,7 @@ describe('a box that holds two accessories', () => {
     expect(fill!.required).toBeCloseTo((4 + 4 + 1 + 1) * 2 * 16.387064, 2)
     expect(outOf(made([kind('na-old-20')], both)).report.stages.flatMap((s) => s.findings.map((f) => f.rule))).toContain('box-too-narrow')
   })
-  it('has one page of work and one label, and each finding of it is told once', () => {
+  it('has one page of work and one label, and each finding of it is reported once', () => {
     const { report, steps, labels } = outOf(made([kind('na-old-20')], both))
     const narrow = report.stages.flatMap((s) => s.findings).filter((f) => f.rule === 'box-too-narrow')
     expect(narrow).toHaveLength(1)

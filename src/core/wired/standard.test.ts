@@ -109,7 +109,7 @@ describe.each(regionIds)('standard wiring in %s', (region) => {
 })
 
 describe('an outlet that cannot guard what it is to guard', () => {
-  it.each(['uk-socket-13-rcd', 'uk-fcu-rcd'])('is told of, and one with load terminals is right: %s', (accessory) => {
+  it.each(['uk-socket-13-rcd', 'uk-fcu-rcd'])('is reported, and one with load terminals is right: %s', (accessory) => {
     const guarding = accessory === 'uk-fcu-rcd'
     const first: Placed = { id: 'first', name: 'first', from: null, accessory, outlets: guarding ? 0 : 1, lengthM: 5, watts: 100 }
     const second: Placed = { id: 'second', name: 'second', from: 'first', lengthM: 5, watts: 100 }

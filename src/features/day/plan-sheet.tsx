@@ -25,7 +25,7 @@ import { type Planner, usePlanner } from './use-planner'
 /** On the day a plan is wanted at once. */
 const AT_ONCE_S = 0.4
 
-/** What else moved, and when the supply is off, is told so far. */
+/** What else moved, and when the supply is off, is listed up to this many. */
 const MOST_TOLD = 5
 
 /** The day by the clock, found and proved in a worker of the server; what is picked has its reasons beside it. */

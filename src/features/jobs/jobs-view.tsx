@@ -49,7 +49,7 @@ function useJobActs(setNotice: (notice: Notice) => void, refresh: () => void) {
           })
           return router.refresh()
         }
-        // Two of a name are told here, where both are seen; else the job is gone to.
+        // Two of one name are reported here, where both are seen; otherwise the job opens.
         if (twin) {
           setNotice({
             text: `${title} brought in. There was one of this title and place already, changed ${formatWhen(twin)}: both are kept.`,
@@ -114,7 +114,7 @@ export function JobsView({
   pages: number
   shown: Shown
   pending: Pending
-  /** Worked examples: offered where there is nothing yet, and told what they show where they are. */
+  /** Worked examples: offered where there is nothing yet; each says what it shows. */
   demos: readonly Demo[]
   person: string | null
 }) {

@@ -67,7 +67,7 @@ export function FaultSheet() {
       />
     )
   const reads = planted === null ? report.testReport.judged.flatMap(readOf) : practised
-  // Of a planted fault it is told what it gives to be felt; nobody complains of what it does not do.
+  // A planted fault gives its symptoms; there is no complaint of what it does not do.
   const felt = planted === null ? complained : known.signs[planted]!
   const diagnosis = diagnose(known, reads, felt)
   const plant = () => {

@@ -30,7 +30,7 @@ export function useBench() {
   const own = boxPoints(circuit).map((p) => p.id)
   const boxes = house.boxes.filter((b) => b.points.some((p) => own.includes(p.id)))
   const box: Box | undefined = boxes.find((b) => b.id === picked || b.points.some((p) => p.id === picked)) ?? boxes[0]
-  // What is wrong as it stands is told in the job's own words; what shows only while something is tried is listed separately.
+  // What is wrong as it stands is reported in the job's own findings; what shows only while something is tried is listed separately.
   const findings = useMemo(
     () =>
       stages.find((x) => x.id === 'wiring')!.findings.flatMap((f) => (f.about ? [{ ...f, point: f.about.replace(/^point:/, '') }] : [])),

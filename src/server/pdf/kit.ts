@@ -17,7 +17,7 @@ const shipped = new Set(Object.values(faces).flatMap((f) => [f.normal, f.bold]))
 export const PICTURES = path.join(tmpdir(), 'synthema-')
 pdfmake.setLocalAccessPolicy((file) => shipped.has(file) || (file.startsWith(PICTURES) && /\/[\da-f]+\.jpg$/.test(file)))
 
-/** Has the part of a paper that is written told, from 0 to 1; laying it out, before, tells nothing. */
+/** Reports the part of a paper that is written, from 0 to 1; laying it out, before, reports nothing. */
 export const tellProgress = (tell: (part: number) => void): void => pdfmake.setProgressCallback(tell)
 
 const MARGIN = 44

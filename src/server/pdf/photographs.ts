@@ -89,7 +89,7 @@ export function photographsPaper(stored: StoredJob, date: string, photographs: r
         row.map((p) => ({ width: WIDE, block: framed(p, units) })),
       ),
     )
-    // What is shown is never told alone at the foot of a page.
+    // A caption never stands alone at the foot of a page.
     return [{ stack: [title(subject, 14), first!], unbreakable: true, margin: [0, 8, 0, 0] } as Content, ...rest]
   })
   const none = [words('No photograph was taken.')]

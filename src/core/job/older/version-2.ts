@@ -59,7 +59,7 @@ export const supplySchema = z.strictObject({
   /** External earth fault loop impedance, in ohms, as measured at the board. */
   zeOhm: amount.nullable(),
   board: text(200),
-  /** Prospective fault current at the board, in kiloamperes, as measured or told by the supplier. */
+  /** Prospective fault current at the board, in kiloamperes, as measured or as the supplier says. */
   pscKa: z.number().positive().max(200).nullable(),
   /** The device ahead of the final circuits, against which they must discriminate. */
   upstream: z.strictObject({ kind: z.enum(['breaker', 'fuse']), ratingA: z.number().positive().max(1000) }).nullable(),
