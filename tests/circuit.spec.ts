@@ -407,7 +407,7 @@ test('old work: as found beside as it becomes; what may stay, what must change, 
   const beside = page.getByRole('region', { name: 'As it is found and as it becomes' })
   await expect(beside).toHaveCount(0)
   await pick(page, 'Light over the wheel')
-  await expect(beside).toContainText('Found: no way said yet')
+  await expect(beside).toContainText('Found: its breaker is not recorded')
   await page.getByRole('button', { name: 'What is there' }).click()
   await expect(working(page).getByText(/Of the old part 4 things are not known/)).toBeVisible()
   const answer = (question: RegExp, said: string) =>

@@ -75,7 +75,7 @@ export function FoundBeside({ report, onPick }: { report: CircuitReport; onPick:
           <tr className="text-left text-[0.85rem] text-ink-2">
             <th scope="col" className="w-32 font-normal max-md:w-24" />
             <th scope="col" className="font-normal">
-              {way ? `Found: ${way.label}` : 'Found: no way said yet'}
+              {way ? `Found: ${way.label}` : 'Found: its breaker is not recorded'}
             </th>
             <th scope="col" className="font-normal">
               Becomes
