@@ -1,4 +1,4 @@
-// Methods that nobody of ours uses and that give away what a request carried. Loaded before a server that is asked without a front.
+// Methods that the application does not use and that give away what a request carried. Loaded before a server that is asked without a front.
 import http from 'node:http'
 
 const notServed = new Set(['TRACE', 'TRACK', 'CONNECT'])

@@ -8,8 +8,8 @@ export default function NotHere() {
     <main className="mx-auto max-w-[40rem] p-6">
       <h1 className="text-xl font-bold">There is nothing at this address</h1>
       <p className="mt-3">
-        If a label or a link brought you here, its job is on another server, or was deleted and then removed. A deleted job can be restored
-        from the list of deleted jobs.
+        If a label or a link brought you here, its job may be on another server. A deleted job can be restored from the list of deleted
+        jobs.
       </p>
       <div className="mt-4 flex flex-wrap gap-2">
         <a className="btn btn-ink" href="/">

@@ -102,7 +102,7 @@ export function ScanLabel({ onFound, onClose }: { onFound: (path: string) => voi
   const done = useRef(false)
   const take = (text: string) => {
     const path = labelPath(text)
-    if (path === null) return setNotice(`That code is not on one of our labels. It reads: ${text.slice(0, 200)}`)
+    if (path === null) return setNotice(`That code is not from one of our labels. It reads: ${text.slice(0, 200)}`)
     if (done.current) return
     done.current = true
     onClose()
@@ -114,19 +114,19 @@ export function ScanLabel({ onFound, onClose }: { onFound: (path: string) => voi
     try {
       const text = await textInPhotograph(file)
       if (text) take(text)
-      else setNotice(`No QR code was found in ${file.name}. Take the label from nearer, straight on, in even light.`)
+      else setNotice(`No QR code was found in ${file.name}. Photograph the label closer, straight on, in even light.`)
     } catch {
       setNotice(`${file.name} could not be read as a picture.`)
     }
   }
   return (
     <SidePanel open onClose={onClose} title="Scan a label">
-      <p className="text-ink-2">Point the camera at the QR code of a label that was printed from here: its circuit opens.</p>
+      <p className="text-ink-2">Point the camera at the QR code on a label printed from here. Its circuit opens.</p>
       {why === null ? (
-        <video ref={video} muted playsInline aria-label="Through the camera" className="my-3 aspect-[4/3] w-full bg-ink object-cover" />
+        <video ref={video} muted playsInline aria-label="Camera view" className="my-3 aspect-[4/3] w-full bg-ink object-cover" />
       ) : (
         <p role="status" className="my-3 border-l-4 border-rule-2 pl-3">
-          {why} A photograph of the label serves as well.
+          {why} A photograph of the label works too.
         </p>
       )}
       <p role="status" aria-live="polite" className="my-2 break-words">

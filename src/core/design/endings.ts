@@ -63,7 +63,7 @@ export function systemOf(
   return only ?? (twoLines ? 'line-line' : 'line-neutral')
 }
 
-/** Whether it is said of every point what is there. */
+/** Whether every point has its accessory chosen. */
 export const allEndsChosen = ({ points }: Pick<Circuit, 'points'>, design: Ends): boolean =>
   (points.length ? points.filter((p) => p.kind !== 'box') : [null]).every((p) => fittedAt(design, p))
 

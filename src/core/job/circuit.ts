@@ -361,7 +361,7 @@ const placedPatch = pointPatch.extend(placed.pick({ from: true, lengthM: true, s
 const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] =>
   circuit.load.lighting ? 'light' : circuit.load.connection === 'fixed' ? 'fixed' : 'outlet'
 
-/** What is said of where a point is, as far as it is said. */
+/** The place of a point, as far as it is recorded. */
 const placeIn = (p: Partial<TypedPoint>): Partial<TypedPoint> =>
   Object.fromEntries(Object.entries(p).filter(([key, value]) => key in placeFields && value !== undefined))
 /** The box of what a circuit ended on, called as its point is now. */

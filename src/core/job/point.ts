@@ -126,7 +126,7 @@ export function putTyped(job: Doc, typed: TypedPoint, path: string): PointRecord
 const freeBoxId = ({ boxes }: Pick<Doc, 'boxes'>, point: string): string =>
   boxes.some((b) => b.id === point) ? `${point}-box`.slice(0, 64) : point
 
-/** What is said of a point; its place is that of its box, and so of all that is in it. */
+/** The record of a point; its place is that of its box, and so of all that is in it. */
 export function setPoint(job: Doc, point: PointRecord, patch: PointPatch): void {
   mustBeListed(job, patch.accessory, 'patch.accessory')
   if (patch.wall) inList(job.walls, patch.wall.wall, 'wall', 'patch.wall')

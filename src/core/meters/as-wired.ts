@@ -70,7 +70,7 @@ export interface Wiring {
   readonly volts: number
   readonly breaker: { readonly ratingA: number; readonly type: 'B' | 'C' | 'D' | null }
   readonly rcdMa: number | null
-  /** A residual device stands on it whose rating was not read: it is reckoned to trip at nothing, and who shows a result says so. */
+  /** It has a residual device whose rating was not read: it is taken never to trip, and results say so. */
   readonly residualUnread: boolean
   /** Residual devices in its outlets, with the places that each is to guard, its own among them. */
   readonly outletDevices: readonly OutletDevice[]

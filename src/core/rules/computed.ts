@@ -110,7 +110,7 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['report-unanswered', 'all', 'warning', 'the inspection report'],
   ['outlet-spacing', 'NA', 'error; unknown while no outlet is listed along it', '210.52(A), (C), (H)'],
   ['island-depth-not-known', 'NA', 'unknown', '210.52(C)(2)'],
-  ['island-outlets', 'NA', 'error; unknown while what is left there for later is not recorded; note on a finished one', '210.52(C)(2)'],
+  ['island-outlets', 'NA', 'error; unknown while provision for a later one is not recorded; note on a finished one', '210.52(C)(2)'],
   ['outlet-in-break', 'all', 'warning', '210.52 · BS 7671 512.2'],
   ['outlet-off-wall', 'all', 'error', 'what was measured'],
   ['outlet-height', 'UK', 'warning; unknown without a height', 'Approved Document M'],

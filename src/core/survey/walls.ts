@@ -153,15 +153,20 @@ function islandFindings(run: Wall, outlets: number, units: UnitSystem): Finding[
   if (outlets >= asked) return []
   const one = asked === 1
   const byArea =
-    `${run.name}: by the 2020 edition its counter of ${formatArea(areaM2, units)} takes ${asked} ${one ? 'outlet' : 'outlets'}; ` +
-    `${outlets === 0 ? 'none is' : outlets === 1 ? 'one is' : `${outlets} are`} there.`
-  const by2023 = 'The 2023 edition leaves outlets there to choice'
+    `${run.name}: under the 2020 edition a counter of ${formatArea(areaM2, units)} needs ${asked} ${one ? 'outlet' : 'outlets'}; ` +
+    `it has ${outlets === 0 ? 'none' : outlets}.`
+  const by2023 = 'The 2023 edition makes them optional'
   // Asked of new wiring alone, as spacing is.
   if (run.finished) return [{ rule, severity: 'note', clause, message: `${byArea}${ONLY_NEW}` }]
-  if (outlets > 0) return [{ rule, severity: 'note', clause, message: `${byArea} ${by2023}: ask which is in force.` }]
+  if (outlets > 0) return [{ rule, severity: 'note', clause, message: `${byArea} ${by2023}: ask which edition is in force.` }]
   if (run.forLater === true)
     return [
-      { rule, severity: 'note', clause, message: `${byArea} ${by2023}, with provision for one, which is recorded: ask which is in force.` },
+      {
+        rule,
+        severity: 'note',
+        clause,
+        message: `${byArea} ${by2023}, with provision for one later, which is recorded: ask which edition is in force.`,
+      },
     ]
   return run.forLater === false
     ? [
@@ -177,7 +182,7 @@ function islandFindings(run: Wall, outlets: number, units: UnitSystem): Finding[
           rule,
           severity: 'unknown',
           clause,
-          message: `${byArea} ${by2023}, but asks for provision for one later: say whether something is left there for it.`,
+          message: `${byArea} ${by2023}, but asks for provision for one later: say whether a cable or a raceway was left for it.`,
         },
       ]
 }

@@ -392,7 +392,7 @@ describe('what is needed', () => {
     expect(own.margin).toBeCloseTo((own.labour + own.materials) / 10, 9)
     expect(own.total).toBeCloseTo((own.labour + own.materials) * 1.1 * 1.2, 9)
   })
-  it('is told in the reader’s units', () => {
+  it('is in the reader’s units', () => {
     expect(amountWords({ count: 3.048, unit: 'm' }, 'imperial')).toBe('10 ft')
     expect(amountWords({ count: 3, unit: '' }, 'imperial')).toBe('3')
   })

@@ -151,7 +151,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^selectivity$/, protection('Selective up to')],
   [/^outlet-spacing$/, survey('walls', 'Outlets along it')],
   [/^island-depth-not-known$/, survey('walls', 'Depth of its counter')],
-  [/^island-outlets$/, survey('walls', 'Left there for an outlet later')],
+  [/^island-outlets$/, survey('walls', 'Provision for a later outlet')],
   [/^outlet-height$/, survey('walls', 'Height of its centre')],
   [/^outlet-(near-|in-break|off-wall)/, survey('walls', 'From the left')],
   [/^trace-contradiction$/, survey('trace', 'Cannot be true with the others')],

@@ -186,7 +186,7 @@ function Frame({ children }: { children: ReactNode }) {
     return () => clearTimeout(timer)
   }, [id])
 
-  // What others do comes by itself; after a lost connection the browser asks again, and is told how the job is.
+  // What others do comes by itself; after a lost connection the browser asks again, and gets the present state of the job.
   useEffect(() => {
     const events = new EventSource(`/api/jobs/${id}/events`)
     events.addEventListener('message', (e) => void catchUp(JSON.parse(e.data as string) as Parameters<typeof catchUp>[0]).catch(() => null))

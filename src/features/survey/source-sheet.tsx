@@ -146,7 +146,7 @@ export function SourceSheet() {
   )
 }
 
-/** A bar that is longer the better it is; the number is said too. */
+/** A bar that is longer the better it is; with its number. */
 function Standing({ score }: { score: number }) {
   const good = Math.round(100 * (1 - score))
   return (

@@ -186,11 +186,11 @@ function IslandFields({ run, set }: { run: Wall; set: (patch: PatchOfWall) => vo
         onCommit={(depthM) => set({ depthM })}
       />
       <ChoiceField
-        label="Left there for an outlet later"
+        label="Provision for a later outlet"
         value={run.forLater == null ? 'unknown' : run.forLater ? 'yes' : 'no'}
         options={[
-          { value: 'yes', label: 'A cable or raceway' },
-          { value: 'no', label: 'Nothing' },
+          { value: 'yes', label: 'Cable or raceway' },
+          { value: 'no', label: 'None' },
           { value: 'unknown', label: 'Not known' },
         ]}
         onCommit={(v) => set({ forLater: v === 'unknown' ? null : v === 'yes' })}

@@ -152,7 +152,7 @@ export function dayPaper(stored: StoredJob, date: string, units: UnitSystem, min
   }
 }
 
-/** What the work comes to, for the person who asked for it. What rests on usual figures, or is not known, stands on it. */
+/** What the work comes to, for the person who asked for it. What rests on usual figures, or is not known, is marked. */
 export function offerPaper(stored: StoredJob, date: string, units: UnitSystem, minutes: MinutesTable): Document {
   const { job, report, day, tasks } = dayOfJob(stored, minutes)
   const materials = materialsOf(job, report)
