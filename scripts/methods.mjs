@@ -1,4 +1,4 @@
-// Methods that the application does not use and that give away what a request carried. Loaded before a server that is asked without a front.
+// Methods that the application does not use and that reveal what a request carried. Loaded before a server that has no front.
 import http from 'node:http'
 
 const notServed = new Set(['TRACE', 'TRACK', 'CONNECT'])
